@@ -36,8 +36,8 @@ SINCE, MENDED = {"introduced": "1.2"}, {"fixed": "1.4.1"}
     ],
 )
 def test_a_version_is_inside_or_outside(version, about):
-    told = advisory(PYPI, "Left.Pad_er", SINCE, MENDED, {"introduced": "2.1"}, {"last_affected": "2.1.4"})
-    found = findings([Package(PYPI, "left-pad-er", version)], iter([told]))
+    result = advisory(PYPI, "Left.Pad_er", SINCE, MENDED, {"introduced": "2.1"}, {"last_affected": "2.1.4"})
+    found = findings([Package(PYPI, "left-pad-er", version)], iter([result]))
     assert bool(found) == about
     assert all(f.fixed == ("1.4.1",) for f in found)
 

@@ -41,8 +41,8 @@ def access(product):
 def made(product, access, tmp_path_factory):
     """A backup of the demo academy, made while its server runs."""
     place = tmp_path_factory.mktemp("backup")
-    told = package.write(access, product.folder, place / "academy.zip")
-    assert "read back and the same" in told
+    result = package.write(access, product.folder, place / "academy.zip")
+    assert "read back and the same" in result
     return place / "academy.zip"
 
 
@@ -70,15 +70,15 @@ def test_a_backup_holds_everything_and_nobody_else_can_read_it(made, access):
 
 def test_restored_elsewhere_it_is_the_same_and_serves(made, tmp_path):
     folder = tmp_path / "elsewhere"
-    told = bring_back(folder, made, False)
-    assert "Restored" in told
+    result = bring_back(folder, made, False)
+    assert "Restored" in result
     with zipfile.ZipFile(made) as archive:
         assert (folder / "secret").read_bytes() == archive.read("secret")
     with pytest.raises(BackupError, match="--replace"):
         bring_back(folder, made, False)
-    told = bring_back(folder, made, True)
+    result = bring_back(folder, made, True)
     (kept,) = folder.glob("before-restore-*.zip")
-    assert str(kept) in told
+    assert str(kept) in result
     with zipfile.ZipFile(made) as one, zipfile.ZipFile(kept) as two:
         first, second = (json.loads(a.read("manifest.json"))["tables"] for a in (one, two))
     assert first == second
@@ -93,9 +93,9 @@ def test_a_sealed_backup_is_opened_by_its_key_and_by_nothing_else(product, made,
         make_key(ours)
     file = tmp_path / "sealed"
     monkeypatch.setattr("launcher.backup.reached", lambda _: contextlib.nullcontext(Access(product.database.address)))
-    told = back_up(product.folder, file, [public])
-    assert "read back and the same" in told
-    assert "sealed for 1 key" in told
+    result = back_up(product.folder, file, [public])
+    assert "read back and the same" in result
+    assert "sealed for 1 key" in result
     assert file.stat().st_mode & 0o077 == 0
     sealed = file.read_bytes()
     assert (product.folder / "secret").read_bytes() not in sealed

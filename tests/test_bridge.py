@@ -190,11 +190,11 @@ def test_programs_of_ones_own_send_balls_as_the_page_says(product, fresh_lesson,
         (bay,) = [b for b in client.get("/api/v1/bays").json() if b["name"] == "South mat"]
         client.put(f"/api/v1/lessons/{lesson}/bay", json={"bay_id": bay["id"]}).raise_for_status()
         token = product.facts["tokens"]["South mat"]
-        told: dict = {}
-        exec(python, told)  # noqa: S102 (that it runs is what is tested)
+        result: dict = {}
+        exec(python, result)  # noqa: S102 (that it runs is what is tested)
         balls = [{"club": "7i", "path_deg": 1.5}, {"club": "7i", "path_deg": 2.5}]
-        assert told["send"](product.address, token, balls, 910_000)["stored"] == 2
-        assert told["send"](product.address, token, balls, 910_000)["known"] == 2
+        assert result["send"](product.address, token, balls, 910_000)["stored"] == 2
+        assert result["send"](product.address, token, balls, 910_000)["known"] == 2
         body = json.loads(re.search(r"-d '(.*)'", curl)[1])
         body["shots"][0]["device_sequence"] = 910_009
         headers = dict(pair.split(": ", 1) for pair in re.findall(r'-H "([^"]*)"', curl))

@@ -85,9 +85,9 @@ def tables_made(folder: Path) -> int:
 
 
 def sign_in_works(log: Path) -> None:
-    told = log.read_text()
-    address = re.search(r"http://127\.0\.0\.1:\d+", told).group()
-    name, password = re.search(r"sign in as (\S+) with (\S+)", told).groups()
+    result = log.read_text()
+    address = re.search(r"http://127\.0\.0\.1:\d+", result).group()
+    name, password = re.search(r"sign in as (\S+) with (\S+)", result).groups()
     with httpx.Client(base_url=address, trust_env=False) as client:
         client.get("/")
         client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]

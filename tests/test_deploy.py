@@ -30,16 +30,16 @@ PATIENCE_SECONDS = 60
 
 def test_the_container_file_is_sound(root):
     linter = Path(sys.executable).with_name("hadolint")
-    told = subprocess.run([linter, root / "deploy/Containerfile"], capture_output=True, text=True, check=False)
-    assert told.returncode == 0, told.stdout + told.stderr
+    result = subprocess.run([linter, root / "deploy/Containerfile"], capture_output=True, text=True, check=False)
+    assert result.returncode == 0, result.stdout + result.stderr
 
 
 @pytest.mark.skipif(shutil.which("systemd-analyze") is None, reason="this machine has no systemd")
 def test_the_unit_is_sound(root):
     command = ["systemd-analyze", "verify", "--man=no", root / "deploy/instavis.service"]
-    told = subprocess.run(command, capture_output=True, text=True, check=False)
-    complaints = [line for line in told.stderr.splitlines() if "instavis.service" in line]
-    assert (told.returncode, complaints) == (0, [])
+    result = subprocess.run(command, capture_output=True, text=True, check=False)
+    complaints = [line for line in result.stderr.splitlines() if "instavis.service" in line]
+    assert (result.returncode, complaints) == (0, [])
 
 
 @pytest.fixture(scope="module")
@@ -48,7 +48,7 @@ def proxied(product, root, tmp_path_factory):
     folder = tmp_path_factory.mktemp("proxy")
     certificate = _certificate(folder)
     behind, secure = free_port(), free_port()
-    told = {"INSTAVIS_HOSTS": "127.0.0.1", "INSTAVIS_HTTPS": "1", "INSTAVIS_PROXIES": "127.0.0.1"}
+    result = {"INSTAVIS_HOSTS": "127.0.0.1", "INSTAVIS_HTTPS": "1", "INSTAVIS_PROXIES": "127.0.0.1"}
     site = (root / "deploy/nginx.conf").read_text()
     for old, new in (
         ("127.0.0.1:8000", f"127.0.0.1:{behind}"),
@@ -70,7 +70,7 @@ def proxied(product, root, tmp_path_factory):
     web = Supervisor(print)
     with closing(listen("127.0.0.1", behind)) as listening:
         log = product.folder / "server.log"
-        keep_web(web, 1, listening.fileno(), keep_loader(web, product.environment | told, log), log)
+        keep_web(web, 1, listening.fileno(), keep_loader(web, product.environment | result, log), log)
         proxy = subprocess.Popen([NGINX, "-e", folder / "log", "-p", folder, "-c", folder / "nginx.conf"])
         try:
             address = f"https://127.0.0.1:{secure}"
@@ -141,8 +141,8 @@ def test_behind_the_proxy_cookies_are_secure_lines_are_live_and_uploads_bounded(
     cookie = "; ".join(f"{k}={v}" for k, v in visitor.cookies.items())
     url = f"{address.replace('https', 'wss')}/ws/lessons/{lesson}?after=0"
     with ThreadPoolExecutor(1) as beside:  # a browser's own loop runs here
-        told = beside.submit(asyncio.run, _first_word(url, address, certificate, cookie)).result()
-    assert told["cursor"] >= 1
+        result = beside.submit(asyncio.run, _first_word(url, address, certificate, cookie)).result()
+    assert result["cursor"] >= 1
 
 
 async def _first_word(url: str, address: str, certificate: Path, cookie: str) -> dict:
@@ -174,13 +174,13 @@ def test_the_doctor_finds_the_site_sound(proxied, root, tmp_path):
         "INSTAVIS_PORT": str(free_port()),
         "INSTAVIS_HTTPS": "1",
     }
-    told = subprocess.run(
+    result = subprocess.run(
         [root / "instavis", "doctor", "--site", address], env=environment, capture_output=True, text=True, check=False
     )
-    assert told.returncode == 0, told.stdout
-    assert "live lines pass the proxy" in told.stdout
-    assert "knows that it is behind TLS" in told.stdout
-    assert "no proxy is trusted" in told.stdout  # INSTAVIS_PROXIES was left out here
+    assert result.returncode == 0, result.stdout
+    assert "live lines pass the proxy" in result.stdout
+    assert "knows that it is behind TLS" in result.stdout
+    assert "no proxy is trusted" in result.stdout  # INSTAVIS_PROXIES was left out here
     wrong = subprocess.run(
         [root / "instavis", "doctor", "--site", "http://127.0.0.1:9"],
         env=environment | {"INSTAVIS_REDIS_URL": "redis://127.0.0.1:9/0"},

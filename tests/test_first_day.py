@@ -24,14 +24,14 @@ PHONE = {"width": 390, "height": 844}
 def newcomer(browser: Browser, product):
     """The head coach of an empty academy, signed in through the page."""
     academy = f"academy|Tern Hill {time.monotonic_ns()}|tern{time.monotonic_ns()}"
-    told = json.loads(make_ready(product.folder, product.loader, academy))
+    result = json.loads(make_ready(product.folder, product.loader, academy))
     context = browser.new_context(
         reduced_motion="reduce", viewport={"width": 1280, "height": 800}, base_url=product.address
     )
     page = context.new_page()
     page.goto("/")
-    page.get_by_label("Username").fill(told["username"])
-    page.get_by_label("Password").fill(told["password"])
+    page.get_by_label("Username").fill(result["username"])
+    page.get_by_label("Password").fill(result["password"])
     page.get_by_role("button", name="Sign in").click()
     page.get_by_text("No students yet.").wait_for()
     yield page

@@ -101,8 +101,8 @@ def test_unknown_verbs_say_what_there_is(root):
 
 def test_archives_are_moved_only_where_there_is_an_academy(root, tmp_path):
     empty = {**os.environ, "INSTAVIS_DATA": str(tmp_path / "nothing")}
-    told = subprocess.run(
+    result = subprocess.run(
         [root / "instavis", "export", "lesson", "1", "x.zip"], env=empty, capture_output=True, text=True, check=False
     )
-    assert told.returncode == 1
-    assert "no academy" in told.stderr
+    assert result.returncode == 1
+    assert "no academy" in result.stderr

@@ -53,5 +53,5 @@ def test_no_file_grows_past_what_one_can_live_in(root):
 
 
 def test_every_folder_of_tests_runs_in_a_lane(root):
-    told = tomllib.loads((root / "pyproject.toml").read_text())["tool"]["pytest"]["ini_options"]["testpaths"]
-    assert sorted(folder for lane in LANES.values() for folder in lane.folders) == sorted(told)
+    result = tomllib.loads((root / "pyproject.toml").read_text())["tool"]["pytest"]["ini_options"]["testpaths"]
+    assert sorted(folder for lane in LANES.values() for folder in lane.folders) == sorted(result)

@@ -143,9 +143,9 @@ def test_belt_and_mat_follow_the_bays_balls(page: Page, product, fresh_lesson):
     for recorder in recorders:
         assert recorder.wait(PATIENCE_SECONDS) == 0
     with closing(product.signed_in()) as client:
-        told = client.get(f"/api/v1/lessons/{lesson}/recordings").json()
-    assert len(told["recordings"]) == 8
-    grades = {p["look"]: p["grade"] for p in told["proposals"]}
+        result = client.get(f"/api/v1/lessons/{lesson}/recordings").json()
+    assert len(result["recordings"]) == 8
+    grades = {p["look"]: p["grade"] for p in result["proposals"]}
     assert grades["pelvis-open-impact"] == "facing-ball"
     page.goto(f"/lessons/{lesson}/check")
     expect(page.get_by_role("region", name="Recordings")).to_contain_text("8 swings")

@@ -145,8 +145,8 @@ def test_a_file_comes_in_once_though_its_worker_is_killed(product, coach, lesson
     [worker] = [kept for kept in product.workers.kept if kept.name == "worker"]
     os.kill(worker.process.pid, signal.SIGKILL)
     until(lambda: coach.get(way).json()["state"] not in ("reading", "waiting"))
-    told = coach.get(way).json()
-    assert (told["state"], told["stored"] + told["known"]) == ("done", ROWS)
+    result = coach.get(way).json()
+    assert (result["state"], result["stored"] + result["known"]) == ("done", ROWS)
     assert balls_of(coach, lesson) == list(range(1, ROWS + 1))
     assert worker.restarts >= 1
 

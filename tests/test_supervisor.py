@@ -36,11 +36,11 @@ class Ending:
     ("status", "pauses"), [(-signal.SIGKILL, ["0.1", "0.5", "1"]), (-signal.SIGTERM, ["0.1", "0.1", "0.1"])]
 )
 def test_pauses_grow_for_who_keeps_ending_but_not_for_who_ends_with_the_loader(status, pauses):
-    said: list[str] = []
-    supervisor, first = Supervisor(said.append), Ending(status)
+    text: list[str] = []
+    supervisor, first = Supervisor(text.append), Ending(status)
     later = [Ending(status), Ending(status), Ending()]
     programs = iter(later)
     supervisor.keep("web 1", lambda: first, lambda: next(programs))
     assert later[-1].stays.wait(10)
     supervisor.stop()
-    assert [re.findall(r"again in ([\d.]+) s", line)[0] for line in said] == pauses
+    assert [re.findall(r"again in ([\d.]+) s", line)[0] for line in text] == pauses

@@ -271,6 +271,6 @@ def test_the_pdf_opens_from_the_page(page: Page, taught):
     lesson = taught("Bodil Marrowby")
     page.goto(f"/lessons/{lesson}/take-home")
     address = page.get_by_role("link", name="PDF").get_attribute("href")
-    told = page.request.get(address)
-    assert told.headers["content-type"] == "application/pdf"
-    assert told.body().startswith(b"%PDF-")
+    result = page.request.get(address)
+    assert result.headers["content-type"] == "application/pdf"
+    assert result.body().startswith(b"%PDF-")

@@ -37,8 +37,8 @@ class Student:
 
     def look(self, **grades: str) -> None:
         with closing(self.product.signed_in()) as client:
-            told = {name.replace("_", "-"): grade for name, grade in grades.items()}
-            client.put(f"/api/v1/lessons/{self.lesson}/checks", json={"grades": told}).raise_for_status()
+            result = {name.replace("_", "-"): grade for name, grade in grades.items()}
+            client.put(f"/api/v1/lessons/{self.lesson}/checks", json={"grades": result}).raise_for_status()
 
     def hits(self, count: int, marks=None, aim: float = 0.0) -> None:
         records = simulate_shots(self.golfer, CLUB, count, self.rng, datetime.now(UTC), marks, aim_deg=aim)
@@ -186,8 +186,8 @@ def test_a_comparison_is_called_marked_and_judged(page: Page, product, under_pro
     for place in range(planned):
         expect(calls).to_contain_text(f"Ball {place + 1} of {planned}")
         student.hits(1, ["done" if "New move" in calls.inner_text() else "missed"])
-    told = page.get_by_role("region", name="old vs. new")
+    result = page.get_by_role("region", name="old vs. new")
     # The order is drawn anew every time, so chance decides whether this many balls are enough to be sure.
-    expect(told).to_contain_text(re.compile(r"(do|may or may not) change this number for this student: -\d"))
+    expect(result).to_contain_text(re.compile(r"(do|may or may not) change this number for this student: -\d"))
     page.get_by_role("radio", name="Ball by ball").click()
     expect(page.get_by_text("The next ball gets the first verdict.")).to_be_visible()

@@ -42,9 +42,9 @@ def test_an_academy_of_an_earlier_release_keeps_every_row(file, tmp_path):
         with zipfile.ZipFile(before) as archive:
             assert json.loads(archive.read("manifest.json"))["tables"] == old
         now = access.tables("instavis")
-        for table, told in old.items():
+        for table, result in old.items():
             if table not in OF_THE_FRAMEWORK and not table.startswith(NOT_KEPT):
-                assert now[table]["rows"] == told["rows"], table
+                assert now[table]["rows"] == result["rows"], table
         wrong = access.ask(
             "instavis",
             "SELECT COUNT(*) FROM lessons_lesson l JOIN people_student s ON s.id = l.student_id WHERE l.hand <> s.hand",

@@ -9,12 +9,12 @@ from collections.abc import Sequence
 from itertools import pairwise
 from typing import Any
 
-MOST_HEAD, LONGEST_HEAD = 30, 2000
+MAX_HEAD, LONGEST_HEAD = 30, 2000
 LONGEST_LINE = 20_000
 DEEPEST = 4  # objects within objects
-LEAST_CUTS = 2  # separators of a line that may name columns
+MIN_CUTS = 2  # separators of a line that may name columns
 ABOVE = 3  # lines above a row of headers that may belong to it: units, a title
-LEAST_COUNTED = 3  # two carries may differ by one as well; two numbers that end with 1 are a count
+MIN_COUNTED = 3  # two carries may differ by one as well; two numbers that end with 1 are a count
 _CUTS = re.compile(r"[,;\t|]")
 _CLOCK = re.compile(r"\d\d:\d\d")
 _NUMBER = re.compile(r"\s*\"?[-+−]?\d")
@@ -41,13 +41,13 @@ def names_columns(line: str) -> bool:
         return False
     cells = _CUTS.split(line)
     filled = sum(bool(cell.strip(' "')) for cell in cells)
-    return filled > LEAST_CUTS and 2 * filled > len(cells) and not any(_NUMBER.match(cell) for cell in cells)
+    return filled > MIN_CUTS and 2 * filled > len(cells) and not any(_NUMBER.match(cell) for cell in cells)
 
 
 def is_heading(line: str) -> bool:
     """Return whether a row is a heading of the rows below it: one filled cell among empty ones, as in ``Driver,,,``."""
     cells = _CUTS.split(line)
-    return len(cells) > LEAST_CUTS and sum(bool(cell.strip(' "')) for cell in cells) == 1
+    return len(cells) > MIN_CUTS and sum(bool(cell.strip(' "')) for cell in cells) == 1
 
 
 def headed(lines: Sequence[str], before: Sequence[str] = ()) -> list[tuple[str, tuple[str, ...]]]:
@@ -66,7 +66,7 @@ def headed(lines: Sequence[str], before: Sequence[str] = ()) -> list[tuple[str, 
             head, under = head[-ABOVE:], []
         if is_heading(line):
             heading = [line[:LONGEST_HEAD]]
-        elif len(head) < MOST_HEAD:
+        elif len(head) < MAX_HEAD:
             head.append(line[:LONGEST_HEAD])
         under.append((line, heading))
     return out + [(one, (*head, *over)) for one, over in under]
@@ -77,8 +77,8 @@ def runs_backwards(lines: Sequence[str]) -> bool:
     rows = [_CUTS.split(line) for line in lines if _CUTS.search(line) and not names_columns(line)]
     for column in zip(*rows, strict=False):
         counts = [int(cell.strip(' "')) for cell in column if cell.strip(' "').isdecimal()]
-        told = len(counts) >= LEAST_COUNTED or (len(counts) > 1 and counts[-1] == 1)
-        if told and all(a - b == 1 for a, b in pairwise(counts)):
+        result = len(counts) >= MIN_COUNTED or (len(counts) > 1 and counts[-1] == 1)
+        if result and all(a - b == 1 for a, b in pairwise(counts)):
             return True
         times = [cell for cell in column if _CLOCK.search(cell)]
         if len(times) > 1 and all(a > b for a, b in pairwise(times)):

@@ -52,8 +52,8 @@ class Link:
         httpx.TransportError
             When nobody answers.
         """
-        told = self._ask("pair", {"code": code.strip(), "name": name}, with_token=False)
-        return Paired(device=told["device"], bay=told["bay"], token=told["token"])
+        result = self._ask("pair", {"code": code.strip(), "name": name}, with_token=False)
+        return Paired(device=result["device"], bay=result["bay"], token=result["token"])
 
     def send(self, batch: Sequence[Entry], example: bool = False) -> dict[str, Any]:
         """Send rows with one head; returns after they are stored."""

@@ -19,7 +19,7 @@ from instavis_bridge.link import AskedToWaitError, Link, NotTakenError
 if TYPE_CHECKING:
     from instavis_bridge.program import Bridge
 
-MOST_BYTES = 10_000
+MAX_BYTES = 10_000
 HOSTS = ("127.0.0.1", "localhost")
 
 
@@ -62,7 +62,7 @@ def _handler(bridge: Bridge, key: str) -> type[BaseHTTPRequestHandler]:
                 return
             try:
                 length = int(self.headers.get("Content-Length") or 0)
-                asked: Any = json.loads(self.rfile.read(min(length, MOST_BYTES)))
+                asked: Any = json.loads(self.rfile.read(min(length, MAX_BYTES)))
                 if not secrets.compare_digest(str(asked.get("key", "")), key):
                     self._answer(403, "text/plain", "This page is too old: load it anew.")
                     return
@@ -101,14 +101,14 @@ def _handler(bridge: Bridge, key: str) -> type[BaseHTTPRequestHandler]:
 
 
 def _asked(bridge: Bridge, asked: dict[str, Any]) -> dict[str, Any]:
-    told = bridge.settings
-    told = replace(
-        told,
-        server=str(asked.get("server") or told.server).strip().rstrip("/"),
-        source=str(asked.get("source") or told.source).strip(),
+    result = bridge.settings
+    result = replace(
+        result,
+        server=str(asked.get("server") or result.server).strip().rstrip("/"),
+        source=str(asked.get("source") or result.source).strip(),
     )
     if code := str(asked.get("code") or "").strip():
-        answer = Link(told.server).pair(code, str(asked.get("name") or "Bay computer")[:60])
-        told = replace(told, token=answer.token, bay=answer.bay)
-    bridge.change(told)
+        answer = Link(result.server).pair(code, str(asked.get("name") or "Bay computer")[:60])
+        result = replace(result, token=answer.token, bay=answer.bay)
+    bridge.change(result)
     return bridge.status()

@@ -30,7 +30,7 @@ from instavis_bridge.streams import STREAMS, Stream
 logger = logging.getLogger("instavis.bridge")
 
 LOOK = 0.1  # s between two looks at a folder
-MOST_IN_A_BATCH = 100
+MAX_IN_A_BATCH = 100
 FIRST_WAIT, LONGEST_WAIT = 0.25, 8.0
 SAY_EVERY = 4.0  # s
 MANY_WITHOUT_BALLS = 3  # rows in a row of one file: titles and headers are fewer
@@ -63,21 +63,21 @@ def run() -> None:
 
 
 def _run(folder: Path, options: argparse.Namespace) -> int:
-    told = kept.load(folder)
-    told = replace(
-        told,
-        server=options.server or told.server,
-        source=options.source or told.source,
-        files=tuple(options.files or ()) or told.files,
+    result = kept.load(folder)
+    result = replace(
+        result,
+        server=options.server or result.server,
+        source=options.source or result.source,
+        files=tuple(options.files or ()) or result.files,
     )
     if options.code:
         try:
-            told = paired(told, options.code, options.name)
+            result = paired(result, options.code, options.name)
         except (NotTakenError, AskedToWaitError, httpx.HTTPError) as error:
             print(f"instavis-bridge: not paired: {error}", file=sys.stderr)
             return 1
-    kept.save(folder, told)
-    bridge = Bridge(folder, told)
+    kept.save(folder, result)
+    bridge = Bridge(folder, result)
     with serve_page(bridge, options.page) as address:
         if address:
             print(f"instavis-bridge: how it is stands at {address}", flush=True)
@@ -237,7 +237,7 @@ class Bridge:
     def _send_all(self) -> None:
         pause = FIRST_WAIT
         while not self._stop.is_set():
-            batch = self.journal.batch(MOST_IN_A_BATCH) if self.settings.token and not self._revoked else []
+            batch = self.journal.batch(MAX_IN_A_BATCH) if self.settings.token and not self._revoked else []
             if not batch:
                 self._stop.wait(LOOK / 4)
                 continue
@@ -290,10 +290,10 @@ class Bridge:
                 with contextlib.suppress(AskedToWaitError, NotTakenError, httpx.HTTPError, KeyError):
                     try:
                         asked = time.time()
-                        told = self.link.say_here(self.settings.source, len(self.journal.unsent), self._problem())
-                        server = datetime.fromisoformat(told["server_time"]).timestamp()
+                        result = self.link.say_here(self.settings.source, len(self.journal.unsent), self._problem())
+                        server = datetime.fromisoformat(result["server_time"]).timestamp()
                         self._clock_off = round((asked + time.time()) / 2 - server, 1)
-                        self._listening, self._unmapped = told["listening"], told["unmapped"]
+                        self._listening, self._unmapped = result["listening"], result["unmapped"]
                     except TokenRefusedError:
                         self._revoked = True
             self._stop.wait(SAY_EVERY)

@@ -39,12 +39,12 @@ class Server:
                 what = self.path.rpartition("/")[2]
                 body = json.loads(self.rfile.read(int(self.headers["Content-Length"])))
                 status = outer.answer(what, body) or 200
-                told = outer.told(what, body) if status == 200 else {"errors": [{"message": f"refused {status}"}]}
+                result = outer.told(what, body) if status == 200 else {"errors": [{"message": f"refused {status}"}]}
                 if what == "rows" and status == 200 and outer.lose_answers:
                     outer.lose_answers -= 1
                     self.connection.close()
                     return
-                data = json.dumps(told).encode()
+                data = json.dumps(result).encode()
                 self.send_response(status)
                 self.send_header("Content-Length", str(len(data)))
                 self.end_headers()
@@ -94,8 +94,8 @@ def run(server, place, tmp_path):
     def begin(**changes) -> Bridge:
         state = tmp_path / "state"
         state.mkdir(exist_ok=True)
-        told = {"server": server.address, "token": "iv_secret", "source": str(place)} | changes
-        bridge = Bridge(state, Settings(**told))
+        result = {"server": server.address, "token": "iv_secret", "source": str(place)} | changes
+        bridge = Bridge(state, Settings(**result))
         thread = threading.Thread(target=bridge.run, daemon=True)
         thread.start()
         running.append((bridge, thread))

@@ -82,9 +82,9 @@ def ask(address: str, body: object, status: int = 200) -> dict | None:
 def test_the_page_is_for_this_computer_only(run, server):
     with serve_page(run(), 0) as address:
         request = urllib.request.Request(address, headers={"Host": "evil.example:80"})
-        with pytest.raises(urllib.error.HTTPError) as told:
+        with pytest.raises(urllib.error.HTTPError) as result:
             urllib.request.urlopen(request)
-        assert told.value.code == 403
+        assert result.value.code == 403
 
 
 def test_a_row_the_server_will_never_take_is_put_aside_and_blocks_nothing(run, server, place):

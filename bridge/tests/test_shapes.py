@@ -115,8 +115,8 @@ def test_headings_between_balls_go_along_with_the_rows_below_them(run, server, p
     ],
 )
 def test_what_cannot_be_read_is_said_within_ten_seconds(run, server, place, name, text, told):
-    said = []
-    server.answer = lambda what, body: said.append(body["problem"]) if what == "here" else None
+    sentence = []
+    server.answer = lambda what, body: sentence.append(body["problem"]) if what == "here" else None
     plain = server.told
     server.told = lambda what, body: {
         **plain(what, body),
@@ -125,5 +125,5 @@ def test_what_cannot_be_read_is_said_within_ten_seconds(run, server, place, name
     run()
     (place / name).write_text(text)
     begun = time.monotonic()
-    until(lambda: any(told in problem for problem in said))
+    until(lambda: any(told in problem for problem in sentence))
     assert time.monotonic() - begun < 10

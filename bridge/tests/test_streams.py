@@ -124,11 +124,11 @@ def test_messages_of_a_websocket(listen):
 
 
 def test_messages_of_a_websocket_over_tls_also_after_it_was_lost(listen, certificate):
-    told = itertools.count(1)
+    result = itertools.count(1)
 
     def tell_one(line) -> None:
         time.sleep(0.3)  # longer than one look: a quiet line stays open
-        line.send(json.dumps({"path": next(told), "face": 2}))
+        line.send(json.dumps({"path": next(result), "face": 2}))
 
     with speaking(tell_one, ssl=certificate) as port:
         stream = listen(f"wss://127.0.0.1:{port}/balls")

@@ -24,8 +24,8 @@ import numpy as np
 
 from instavis_camera.video import ClipRefused, Frame, open_clip
 
-MOST_MEMORY = 2 * 1024**3  # bytes of address space
-MOST_SECONDS = 60  # of processor time for one film, and of waiting for its pictures
+MAX_MEMORY = 2 * 1024**3  # bytes of address space
+MAX_SECONDS = 60  # of processor time for one film, and of waiting for its pictures
 _HEAD = struct.Struct(">dII")  # time [s], height, width; without a height the line after it ends the film
 
 
@@ -75,10 +75,10 @@ def decode(path: Path) -> Decoded:
     """
     pipe = _Pipe(path)
     try:
-        told = json.loads(pipe.line())
-        _raise(told)
-        sound = np.frombuffer(pipe.read(4 * told.pop("samples")), np.float32)
-        return Decoded(**told, sound=sound, _pipe=pipe)
+        result = json.loads(pipe.line())
+        _raise(result)
+        sound = np.frombuffer(pipe.read(4 * result.pop("samples")), np.float32)
+        return Decoded(**result, sound=sound, _pipe=pipe)
     except BaseException:
         pipe.close()
         raise
@@ -105,7 +105,7 @@ class _Pipe:
             raise ClipRefused("unreadable") from error
         assert self._child.stdout is not None
         self._out: IO[bytes] = self._child.stdout
-        self._left = float(MOST_SECONDS)
+        self._left = float(MAX_SECONDS)
 
     def read(self, count: int) -> bytes:
         data = bytearray()
@@ -130,15 +130,15 @@ class _Pipe:
 
 def main() -> None:
     """Decode standard input within limits and write what `Decoded` reads."""
-    resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
-    resource.setrlimit(resource.RLIMIT_CPU, (MOST_SECONDS, MOST_SECONDS))
+    resource.setrlimit(resource.RLIMIT_AS, (MAX_MEMORY, MAX_MEMORY))
+    resource.setrlimit(resource.RLIMIT_CPU, (MAX_SECONDS, MAX_SECONDS))
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
     out = sys.stdout.buffer
     try:
         clip = open_clip(Path("/proc/self/fd/0"))
         sound = np.ascontiguousarray(clip.sound, np.float32)
-        told = {"width": clip.width, "height": clip.height, "frames_per_second": clip.frames_per_second}
-        _write_line(out, {**told, "sound_from": clip.sound_from, "samples": sound.size})
+        result = {"width": clip.width, "height": clip.height, "frames_per_second": clip.frames_per_second}
+        _write_line(out, {**result, "sound_from": clip.sound_from, "samples": sound.size})
         out.write(sound.tobytes())
     except ClipRefused as error:
         _write_line(out, {"refused": [error.code, error.found]})

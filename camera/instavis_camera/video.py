@@ -12,10 +12,10 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 
-LONGEST, MOST_FRAMES = 20.0, 2_400  # s, and frames that are decoded at all
+LONGEST, MAX_FRAMES = 20.0, 2_400  # s, and frames that are decoded at all
 LARGEST = 8_192  # px of a side
-MOST_PIXELS = 9_000_000  # of a picture: 4K
-MOST_DECODED = 12_000_000_000  # pixels of all pictures together: 20 s of 4K at 60 a second, and a little more
+MAX_PIXELS = 9_000_000  # of a picture: 4K
+MAX_DECODED = 12_000_000_000  # pixels of all pictures together: 20 s of 4K at 60 a second, and a little more
 FORMATS = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm"
 """Containers that are opened; others, such as lists of files, could make the decoder open what was not sent."""
 KEPT_SIDE = 1_280  # px: larger pictures are made smaller, the person is looked at in less anyway
@@ -29,7 +29,7 @@ _EXPECTED = {
     "no-picture": _VIDEO,
     "size": Message("64 to {most} pixels a side and 4K at most", most=LARGEST),
     "length": Message("a clip of at most {longest:.0f} s; cut it around the swing", longest=LONGEST),
-    "frames": Message("at most {most} frames", most=MOST_FRAMES),
+    "frames": Message("at most {most} frames", most=MAX_FRAMES),
     "pixels": Message("a shorter clip, or fewer pixels"),
     "too-costly": Message("a film that can be decoded in a minute"),
 }
@@ -74,9 +74,9 @@ class Clip:
             first, last, decoded = None, -1.0, 0
             for count, frame in enumerate(file.decode(video=0)):
                 decoded += frame.width * frame.height
-                if count >= MOST_FRAMES:
+                if count >= MAX_FRAMES:
                     raise ClipRefused("frames", count)
-                if decoded > MOST_DECODED or frame.width * frame.height > MOST_PIXELS:
+                if decoded > MAX_DECODED or frame.width * frame.height > MAX_PIXELS:
                     raise ClipRefused("pixels", f"{frame.width} × {frame.height}")
                 at = float(frame.time or 0.0)
                 first = at if first is None else first
@@ -104,9 +104,9 @@ def open_clip(path: Path) -> Clip:
             raise ClipRefused("no-picture")
         stream = file.streams.video[0]
         width, height = stream.codec_context.width, stream.codec_context.height
-        if not min(width, height) >= 64 or max(width, height) > LARGEST or width * height > MOST_PIXELS:
+        if not min(width, height) >= 64 or max(width, height) > LARGEST or width * height > MAX_PIXELS:
             raise ClipRefused("size", f"{width} × {height}")
-        if width * height * stream.frames > MOST_DECODED:
+        if width * height * stream.frames > MAX_DECODED:
             raise ClipRefused("pixels", f"{width} × {height} × {stream.frames}")
         length = float(file.duration or 0) / av.time_base
         if length > LONGEST:

@@ -169,7 +169,7 @@ def test_a_list_of_files_opens_none_of_them(clips, tmp_path):
 
 
 def test_the_decoder_of_a_film_that_takes_too_long_is_ended(clips, monkeypatch):
-    monkeypatch.setattr(decoder, "MOST_SECONDS", 0.0)
+    monkeypatch.setattr(decoder, "MAX_SECONDS", 0.0)
     with pytest.raises(ClipRefused) as caught:
         list(decode(clips / "ansa-face-on.webm").frames())
     assert caught.value.code == "too-costly"

@@ -36,9 +36,9 @@ DOSES = {Movement.DONE: 1.0, Movement.PARTLY: 0.5, Movement.MISSED: 0.0}
 OLD, NEW = "old", "new"
 CALLED_DOSES = {NEW: 1.0, OLD: 0.0}
 LONGEST_TEXT = {"shot_id": 64, "note": 500, "intent": 60, "format": 40}
-MOST_SHOTS = 50_000
+MAX_SHOTS = 50_000
 EARLIEST, LATEST = datetime(1970, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)
-LEAST_SPIN_RPM = 300.0
+MIN_SPIN_RPM = 300.0
 MAX_WHOLE = 2**53  # the largest whole number that every reader of JSON keeps exactly
 
 
@@ -279,8 +279,8 @@ def read_shots(raw: Any, name: str = "shots") -> list[Shot]:
         return []
     if not isinstance(raw, list):
         raise InputError(name, raw, Message("a list of shot records"))
-    if len(raw) > MOST_SHOTS:
-        raise InputError(name, f"{len(raw)} records", Message("at most {most} records", most=MOST_SHOTS))
+    if len(raw) > MAX_SHOTS:
+        raise InputError(name, f"{len(raw)} records", Message("at most {most} records", most=MAX_SHOTS))
     shots = []
     for i, record in enumerate(raw):
         try:
@@ -324,7 +324,7 @@ def block_from(columns: Mapping[str, Sequence[Any]], golfer: Golfer, club: Club)
             raise InputError(f"shots[{i}].hand", hand, Message("{hand}, the golfer's hand", hand=Message(golfer.hand)))
     measured = {m: mirror(m, np.array(columns[m], dtype=float), golfer) for m in vocabulary().metrics}
     # No struck ball spins so little: a monitor that cannot see spin writes a nought.
-    unseen = measured["spin_rpm"] < LEAST_SPIN_RPM
+    unseen = measured["spin_rpm"] < MIN_SPIN_RPM
     measured["spin_rpm"][unseen] = measured["spin_axis_deg"][unseen] = np.nan
     doses, seen, errors = columns["movement_dose"], columns["pivot"], columns["pivot_sd"]
     return Block(

@@ -116,9 +116,9 @@ def test_evidence_is_what_leaving_it_out_changes(hit):
     full = rank_causes(SHIPPED, balls, checks=checks).faults[0]
     without = rank_causes(SHIPPED, balls, checks={"seat-line": "on-line"})
     p0 = next(f for f in without.faults if f.id == full.id).probability
-    told = next(e for e in full.evidence if e.id == "first-mover").log_odds
+    result = next(e for e in full.evidence if e.id == "first-mover").log_odds
     logit = np.log(full.probability / (1 - full.probability)) - np.log(p0 / (1 - p0))
-    assert told == pytest.approx(logit, abs=0.1)  # rivals share what they have after this is told
+    assert result == pytest.approx(logit, abs=0.1)  # rivals share what they have after this is told
 
 
 def test_gain_of_a_look_is_the_expected_drop_in_entropy(hit):
@@ -233,12 +233,12 @@ def _lesson(balls: int, looks: int):
 
 def test_rivals_are_not_both_called_likely_and_companions_are_left_alone():
     """Two at even chances that exclude each other can have one between them; two that do not keep what they have."""
-    said = calibrated(np.array([0.5, 0.5]))
-    assert said.sum() > 1.2
-    apart = coherent(said, np.array([[0.5, 0.0], [0.0, 0.5]]))
+    text = calibrated(np.array([0.5, 0.5]))
+    assert text.sum() > 1.2
+    apart = coherent(text, np.array([[0.5, 0.0], [0.0, 0.5]]))
     assert apart.sum() == pytest.approx(1.0, abs=1e-6)
     assert apart[0] == pytest.approx(apart[1])
-    assert coherent(said, np.array([[0.5, 0.25], [0.25, 0.5]])) == pytest.approx(said)
+    assert coherent(text, np.array([[0.5, 0.25], [0.25, 0.5]])) == pytest.approx(text)
 
 
 def test_numbers_and_looks_say_what_they_would_alone(hit):
@@ -305,9 +305,9 @@ def test_several_clubs_are_one_golfer():
     denied = held(iron, with_club("D", None), with_club("PW", None))
     assert denied < alone < agreed
     assert held(iron, with_club("D", fault, 1).keep(np.zeros(1, bool))) == alone
-    told = rank_causes(SHIPPED, iron, others=[with_club("D", fault)])
-    assert told.clean_balls > rank_causes(SHIPPED, iron).clean_balls
-    assert any("combined" in note for note in map(str, told.notes))
+    result = rank_causes(SHIPPED, iron, others=[with_club("D", fault)])
+    assert result.clean_balls > rank_causes(SHIPPED, iron).clean_balls
+    assert any("combined" in note for note in map(str, result.notes))
 
 
 def test_what_no_fault_makes_is_called_unknown():
@@ -341,8 +341,8 @@ def test_a_stranger_to_the_tables_is_rarely_called_very_likely():
 
 def test_looks_tell_more_than_balls_where_the_balls_are_known(hit):
     """The more balls there are, the less eighteen more would say; without balls or looks nothing is compared."""
-    told = [str(note) for note in rank_causes(SHIPPED, hit("hip-stall", 5, 30)).notes]
-    assert any("Two checks" in note and "help more than 18 balls (13 min)" in note for note in told)
+    result = [str(note) for note in rank_causes(SHIPPED, hit("hip-stall", 5, 30)).notes]
+    assert any("Two checks" in note and "help more than 18 balls (13 min)" in note for note in result)
     empty = block_of([], Golfer(), vocabulary().clubs["7i"])
     assert not any("18 balls" in str(note) for note in rank_causes(SHIPPED, empty).notes)
     every = {c.id: c.grades[0] for c in SHIPPED.checks.values()}

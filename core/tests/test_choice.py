@@ -113,13 +113,13 @@ def test_drills_that_load_what_hurts_are_left_out(chosen):
 
 def test_kit_at_home_is_told_and_comes_first_among_equals(chosen):
     balls, ranking = chosen
-    told = {
+    result = {
         d.drill.id: d.at_home
         for c in rank_candidates(SHIPPED, ranking, balls, student=Student(kit=frozenset({"chair"})))
         for d in c.drills
     }
-    assert told["bar-stool"]
-    assert told["low-shelf"] is False
+    assert result["bar-stool"]
+    assert result["low-shelf"] is False
     unasked = [d for c in rank_candidates(SHIPPED, ranking, balls) for d in c.drills if d.drill.home]
     assert {d.at_home for d in unasked if d.drill.kit} == {None}
     assert {d.at_home for d in unasked if not d.drill.kit} <= {True}

@@ -35,10 +35,10 @@ def test_an_error_moves_outwards_and_keeps_its_line():
     ],
 )
 def test_a_value_of_any_kind_fits_into_the_sentence(value, text):
-    said = shorten(value)
-    assert len(said) <= 60
-    assert text is None or said == text
-    assert said in str(InputError("field", value, "something else"))
+    sentence = shorten(value)
+    assert len(sentence) <= 60
+    assert text is None or sentence == text
+    assert sentence in str(InputError("field", value, "something else"))
 
 
 def test_what_was_expected_is_plain_text_to_whoever_stores_or_sends_it():

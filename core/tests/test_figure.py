@@ -199,5 +199,5 @@ def test_the_table_carries_head_and_hands_as_the_figure_does(fault):
             continue
         part, way, _ = name.split("_")
         path = np.array([100 * figure[part][WAYS[way]] for figure in figures])
-        told = series.sound + motion.adds.get(fault, {}).get(name, 0.0)
-        np.testing.assert_allclose(told, path - path[0], atol=2.0, err_msg=name)
+        result = series.sound + motion.adds.get(fault, {}).get(name, 0.0)
+        np.testing.assert_allclose(result, path - path[0], atol=2.0, err_msg=name)

@@ -61,7 +61,7 @@ def test_the_same_numbers_with_another_club_are_another_fit(hit, knowledge):
 
 
 def test_memory_of_fits_is_bounded(hit, monkeypatch):
-    monkeypatch.setattr(fits, "MOST_REMEMBERED", 20)
+    monkeypatch.setattr(fits, "MAX_REMEMBERED", 20)
     for seed in range(5):
         complete(hit("hip-stall", seed, 12))
     assert len(fits._remembered) == 20

@@ -233,8 +233,8 @@ def clubs(share, seed, n=12):
 
 @pytest.mark.parametrize("share", [0.0, 0.5, 1.0])
 def test_the_interval_of_a_transfer_holds_the_truth_as_often_as_it_says(share):
-    told = [transferred_share(*clubs(share, seed)) for seed in range(300)]
-    assert np.mean([t.low <= share <= t.high for t in told]) == pytest.approx(0.90, abs=0.05)
+    result = [transferred_share(*clubs(share, seed)) for seed in range(300)]
+    assert np.mean([t.low <= share <= t.high for t in result]) == pytest.approx(0.90, abs=0.05)
 
 
 def test_what_carries_over_and_what_does_not_are_told_apart():
@@ -247,8 +247,8 @@ def test_what_carries_over_and_what_does_not_are_told_apart():
 
 
 def test_too_few_balls_with_the_other_club_say_nothing():
-    told = transferred_share(*(g[:4] for g in clubs(1.0, 3)))
-    assert (told.share, told.word) == (None, "open")
+    result = transferred_share(*(g[:4] for g in clubs(1.0, 3)))
+    assert (result.share, result.word) == (None, "open")
 
 
 @pytest.mark.parametrize(("hits", "n"), [(0, 10), (5, 10), (10, 10), (1, 2), (17, 23)])

@@ -23,9 +23,9 @@ def test_a_series_comes_back_by_its_seed_and_no_two_swings_are_alike():
 def test_about_half_are_sound_and_every_grade_is_met():
     for look in ("seat-line", "shoulder-tilt", "hands-impact"):
         grades = shipped_knowledge().checks[look].grades
-        told = Counter(planned_swing(look, seed, n).grade for seed in SERIES for n in range(SWINGS))
-        assert set(told) == set(grades)
-        assert 0.35 < told[grades[0]] / sum(told.values()) < 0.65
+        result = Counter(planned_swing(look, seed, n).grade for seed in SERIES for n in range(SWINGS))
+        assert set(result) == set(grades)
+        assert 0.35 < result[grades[0]] / sum(result.values()) < 0.65
 
 
 @pytest.mark.parametrize("look", list(load_figure().looks))
@@ -68,6 +68,6 @@ def test_the_fault_can_be_seen_where_the_look_says():
     ("look", "number", "field"), [("the-moon", 0, "look"), ("seat-line", SWINGS, "number"), ("seat-line", -1, "number")]
 )
 def test_what_there_is_not_is_refused(look, number, field):
-    with pytest.raises(InputError) as told:
+    with pytest.raises(InputError) as result:
         practice_swing(look, 1, number)
-    assert told.value.field == field
+    assert result.value.field == field

@@ -121,24 +121,24 @@ def test_who_keeps_it_and_who_relapses_are_told_apart():
 def test_the_interval_holds_the_true_share_as_often_as_it_says(share):
     held = []
     for seed in range(300):
-        told = retained_share(*lessons(share, 1000 + seed))
-        if told.low is not None:
-            held.append(told.low <= share <= told.high)
+        result = retained_share(*lessons(share, 1000 + seed))
+        if result.low is not None:
+            held.append(result.low <= share <= result.high)
     assert np.mean(held) == pytest.approx(0.90, abs=0.05)
 
 
 def test_a_change_that_was_never_sure_has_no_share():
-    told = retained_share(*lessons(1.0, 3, baseline=2.0, end=1.8))
-    assert told.share is None
-    assert told.word == "open"
-    assert "not certain enough" in told.sentence
+    result = retained_share(*lessons(1.0, 3, baseline=2.0, end=1.8))
+    assert result.share is None
+    assert result.word == "open"
+    assert "not certain enough" in result.sentence
 
 
 def test_less_than_nothing_is_told_as_nothing():
-    told = retained_share(*lessons(-0.6, 2))
-    assert told.word == "relapsed"
-    assert told.sentence.startswith("Relapsed: nothing of the change is left")
-    assert "−" not in told.sentence
+    result = retained_share(*lessons(-0.6, 2))
+    assert result.word == "relapsed"
+    assert result.sentence.startswith("Relapsed: nothing of the change is left")
+    assert "−" not in result.sentence
 
 
 @pytest.mark.parametrize(("cold", "words"), [(2, "3 more balls"), (4, "1 more ball "), (0, "5 more balls")])

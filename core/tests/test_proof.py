@@ -19,7 +19,7 @@ from instavis_core.shots import block_of, read_shots
 
 SHIPPED = shipped_knowledge()
 
-MOST_BALLS = 60
+MAX_BALLS = 60
 CORRECTION = {
     "fault": "early-extension",
     "primary": "path_deg",
@@ -196,15 +196,15 @@ def test_baselines_are_remembered_by_many_requests_at_once(hit, seven_iron, monk
             super().__setitem__(key, value)
             time.sleep(0.001)
 
-    monkeypatch.setattr(baseline, "MOST_REMEMBERED", 1)
+    monkeypatch.setattr(baseline, "MAX_REMEMBERED", 1)
     monkeypatch.setattr(baseline, "_remembered", Slow())
     correction = read_correction(SHIPPED, CORRECTION, Golfer(), seven_iron)
     blocks = [hit("early-extension/from-inside", seed, 8) for seed in range(4)]
-    told = {id(block): baseline._read(block, correction, frozenset()) for block in blocks}
-    monkeypatch.setattr(baseline, "_read", lambda block, *_: told[id(block)])
+    result = {id(block): baseline._read(block, correction, frozenset()) for block in blocks}
+    monkeypatch.setattr(baseline, "_read", lambda block, *_: result[id(block)])
     with ThreadPoolExecutor(8) as pool:
         asked = [pool.submit(baseline.baseline_of, blocks[i % 4], correction) for i in range(400)]
-        assert all(future.result() is told[id(blocks[i % 4])] for i, future in enumerate(asked))
+        assert all(future.result() is result[id(blocks[i % 4])] for i, future in enumerate(asked))
 
 
 def test_two_balls_of_baseline_verify_nothing(seven_iron, records):
@@ -278,7 +278,7 @@ def draw(rng, n, skewed):
     return values
 
 
-def followed(rng, change, baseline=12, skewed=False, balls=MOST_BALLS, form=0.0):
+def followed(rng, change, baseline=12, skewed=False, balls=MAX_BALLS, form=0.0):
     """The evidence after every ball that a stage moved by ``change`` spreads, to the negative side."""
     running = RunningChange(draw(rng, baseline, skewed))
     stage = draw(rng, balls, skewed) - change + rng.normal(0, form or 1e-9)

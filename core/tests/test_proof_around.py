@@ -177,11 +177,11 @@ def test_planned_balls_tell_the_effect_as_often_as_promised():
     """The exact permutation test on simulated sets of the planned size."""
     plan = plan_comparison(3.0, 1.8)
     assert plan.power >= 0.8
-    rng, told = np.random.default_rng(11), 0
+    rng, result = np.random.default_rng(11), 0
     for _ in range(150):
         new = np.array(call_order(plan.balls, rng))
-        told += evaluate_proof_set(rng.normal(0, 1.8, plan.balls) + 3.0 * new, new).p <= 0.05
-    assert told / 150 == pytest.approx(plan.power, abs=0.12)
+        result += evaluate_proof_set(rng.normal(0, 1.8, plan.balls) + 3.0 * new, new).p <= 0.05
+    assert result / 150 == pytest.approx(plan.power, abs=0.12)
 
 
 def test_a_larger_effect_needs_fewer_balls_and_a_tiny_one_says_so():

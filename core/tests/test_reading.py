@@ -114,17 +114,17 @@ ONE_SIDED = {
 @pytest.mark.parametrize("balls", [12, 24])
 def test_one_cluster_of_any_shape_is_not_called_two_sides(shape, balls):
     rng = np.random.default_rng(6)
-    told = [two_sided_probability(ONE_SIDED[shape](rng, balls), 1.5, 2.6) for _ in range(150)]
-    assert np.mean(told) <= 0.10
-    assert np.mean([p >= 0.5 for p in told]) <= 0.10
+    result = [two_sided_probability(ONE_SIDED[shape](rng, balls), 1.5, 2.6) for _ in range(150)]
+    assert np.mean(result) <= 0.10
+    assert np.mean([p >= 0.5 for p in result]) <= 0.10
 
 
 @pytest.mark.parametrize(("apart", "spread", "balls", "wanted"), [(8, 2.5, 12, 0.6), (12, 1.5, 24, 0.95)])
 def test_two_sides_are_told_from_one(apart, spread, balls, wanted):
     rng = np.random.default_rng(6)
     sides = np.where(np.arange(balls) < balls // 2, -apart / 2, apart / 2)
-    told = [two_sided_probability(sides + rng.normal(0, spread, balls), 1.5, 2.6) for _ in range(150)]
-    assert np.mean([p >= 0.5 for p in told]) >= wanted
+    result = [two_sided_probability(sides + rng.normal(0, spread, balls), 1.5, 2.6) for _ in range(150)]
+    assert np.mean([p >= 0.5 for p in result]) >= wanted
     assert two_sided_probability(np.zeros(7), 1.5, 2.6) is None
 
 
@@ -204,8 +204,8 @@ def test_steady_golfers_are_rarely_told_that_they_drift():
     """Heavy tails, which the robust middles know nothing of; six metrics watched in each of 300 blocks."""
     rng = np.random.default_rng(41)
     tolerance = dict.fromkeys(WATCHED, 1.0)
-    told = [find_drifts({m: 30 + 1.5 * rng.standard_t(4, 24) for m in WATCHED}, tolerance) for _ in range(300)]
-    share = sum(bool(drifts) for drifts in told) / 300
+    result = [find_drifts({m: 30 + 1.5 * rng.standard_t(4, 24) for m in WATCHED}, tolerance) for _ in range(300)]
+    share = sum(bool(drifts) for drifts in result) / 300
     assert share < 1 - 0.99 ** len(WATCHED) + 3 * np.sqrt(0.06 * 0.94 / 300)
 
 
@@ -248,8 +248,8 @@ def test_the_table_of_flights_hides_nothing_that_flying_every_ball_would_find():
 def test_a_windy_day_is_no_reason_to_doubt(from_deg):
     launch = random_launches(200)
     flight = fly(*launch.T, Air(wind_mps=4.0, wind_from_deg=from_deg))
-    told = doubtful_landings(launch, np.column_stack([flight.carry_m, flight.side_m]))
-    assert sum(t is not None for t in told) <= 2
+    result = doubtful_landings(launch, np.column_stack([flight.carry_m, flight.side_m]))
+    assert sum(t is not None for t in result) <= 2
 
 
 def test_landings_without_a_launch_are_not_doubted():
@@ -307,8 +307,8 @@ def test_a_block_of_five_thousand_balls_is_read(hit):
 
 @pytest.mark.parametrize(("odd", "said"), [(0, False), (3, False), (4, True), (12, True)])
 def test_a_number_that_disagrees_on_a_fifth_of_the_balls_is_asked_for_its_sign(odd, said):
-    told = disagreements(["path_deg"] * odd + ["carry_m"] * 2 + [None] * (18 - odd))
-    assert [f"Club path disagrees with the rest of the ball on {odd} of 20 balls" in t for t in told] == [True] * said
+    result = disagreements(["path_deg"] * odd + ["carry_m"] * 2 + [None] * (18 - odd))
+    assert [f"Club path disagrees with the rest of the ball on {odd} of 20 balls" in t for t in result] == [True] * said
 
 
 def test_a_monitor_that_writes_no_spin_as_nought_has_not_measured_it(seven_iron):

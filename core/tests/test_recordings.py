@@ -152,10 +152,10 @@ def test_a_sound_swing_is_mostly_graded_sound(knowledge):
 
 def test_several_swings_speak_with_one_voice_and_more_surely():
     swings = [list(grades({"early-extension": 0.9}, seed).values()) for seed in range(9)]
-    told = {p.look: p for p in joined(SHIPPED, swings)}["seat-line"]
-    assert (told.grade, told.swings) == ("leaves-early", 9)
-    assert told.agree >= 7
-    assert told.readings[0].error < swings[0][0].readings[0].error or told.readings[0].error < 0.5
+    result = {p.look: p for p in joined(SHIPPED, swings)}["seat-line"]
+    assert (result.grade, result.swings) == ("leaves-early", 9)
+    assert result.agree >= 7
+    assert result.readings[0].error < swings[0][0].readings[0].error or result.readings[0].error < 0.5
 
 
 def test_only_what_was_recorded_is_graded():
@@ -404,12 +404,12 @@ def test_two_swings_differ_as_far_either_way_round_and_clearly_only_beyond_their
     there, back = differences(sound, thrusting), differences(thrusting, sound)
     assert [d.difference for d in there] == pytest.approx([-d.difference for d in back])
     assert [d.range for d in there] == [pytest.approx((-d.range[1], -d.range[0])) for d in back]
-    told = {(d.series, d.at): d for d in there}
-    thrust = told["thrust_cm", "halfway-down"]
+    result = {(d.series, d.at): d for d in there}
+    thrust = result["thrust_cm", "halfway-down"]
     assert thrust.clear
     assert thrust.difference > 2
     assert thrust.now - thrust.before == pytest.approx(thrust.difference)
-    assert not told["thrust_cm", "address"].clear
+    assert not result["thrust_cm", "address"].clear
     assert not any(d.clear or d.difference for d in differences(sound, sound))
 
 

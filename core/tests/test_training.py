@@ -90,8 +90,8 @@ def test_who_tries_learns_and_a_ball_comes_back_by_its_number():
     records, efforts, skill = balls(who, 3, fault)
     assert skill > who.simulated.skill_of_move
     assert efforts[20:].count("done") > efforts[:20].count("done") - 3
-    again, told, _ = balls(who, 3, fault)
-    assert (again, told) == (records, efforts)
+    again, result, _ = balls(who, 3, fault)
+    assert (again, result) == (records, efforts)
     assert who.simulated.severity == who.faults
     assert who.simulated.balls == 0
 
@@ -138,25 +138,25 @@ def test_a_lesson_is_scored_by_what_was_hidden():
     unseen = next(c.id for c in known.checks.values() if c.id not in (faulty, sound.id))
     graded = {faulty: who.looks[faulty][0], sound.id: sound.grades[1], unseen: "not-seen"}
     marked = [("done", "done"), ("missed", "done"), ("done", "")]
-    told = score(who, deeds(graded=graded, corrected=lead, outcome="verified", marked=marked))
-    assert [(f.id, f.leads) for f in told.faults] == [(lead, True), (second, False)]
-    assert (told.looks_right, {look.look for look in told.looks}) == (1, {faulty, sound.id})
-    assert (told.right_cause, told.leading_cause, told.right_claim) == (True, True, True)
-    assert (told.marks, told.marks_right) == (2, 1)
+    result = score(who, deeds(graded=graded, corrected=lead, outcome="verified", marked=marked))
+    assert [(f.id, f.leads) for f in result.faults] == [(lead, True), (second, False)]
+    assert (result.looks_right, {look.look for look in result.looks}) == (1, {faulty, sound.id})
+    assert (result.right_cause, result.leading_cause, result.right_claim) == (True, True, True)
+    assert (result.marks, result.marks_right) == (2, 1)
     assert score(who, deeds(corrected=second, outcome="not-supported")).right_claim is False
 
 
 def test_of_a_wrong_cause_not_supported_is_the_right_claim_and_no_mark_counts():
     who = training_golfer("clear", 2)
     other = next(c.id for c in shipped_knowledge().of_kind("fault") if who.fault_of(c.id) is None)
-    told = score(who, deeds(corrected=other, outcome="not-supported", marked=[("done", "done")]))
-    assert (told.right_cause, told.leading_cause, told.right_claim, told.marks) == (False, False, True, 0)
+    result = score(who, deeds(corrected=other, outcome="not-supported", marked=[("done", "done")]))
+    assert (result.right_cause, result.leading_cause, result.right_claim, result.marks) == (False, False, True, 0)
     assert score(who, deeds(corrected=other, outcome="verified")).right_claim is False
 
 
 @pytest.mark.parametrize("outcome", [None, "open", "stopped"])
 def test_what_is_not_judged_claims_nothing(outcome):
     who = training_golfer("clear", 2)
-    told = score(who, deeds(corrected=next(iter(who.faults)).partition("/")[0], outcome=outcome))
-    assert told.right_claim is None
+    result = score(who, deeds(corrected=next(iter(who.faults)).partition("/")[0], outcome=outcome))
+    assert result.right_claim is None
     assert score(who, deeds()).right_cause is None

@@ -11,16 +11,16 @@ SLICE = {"club_speed_mps": 36.0, "path_deg": -6.0, "face_deg": 2.0, "strike_toe_
 
 
 def test_a_path_brought_back_takes_the_curve_out(seven_iron):
-    told = what_if(SLICE, {"path_deg": 0.0}, Golfer(), seven_iron)
-    assert told.before.curve_m > 8 > abs(told.after.curve_m)
-    assert told.after.side_m < told.before.side_m
-    assert "face-to-path goes from 8.0° open to 2.0° open" in told.reason
+    result = what_if(SLICE, {"path_deg": 0.0}, Golfer(), seven_iron)
+    assert result.before.curve_m > 8 > abs(result.after.curve_m)
+    assert result.after.side_m < result.before.side_m
+    assert "face-to-path goes from 8.0° open to 2.0° open" in result.reason
 
 
 def test_nothing_changed_says_so(seven_iron):
-    told = what_if(SLICE, {}, Golfer(), seven_iron)
-    assert told.before == told.after
-    assert told.reason == "Nothing changed."
+    result = what_if(SLICE, {}, Golfer(), seven_iron)
+    assert result.before == result.after
+    assert result.reason == "Nothing changed."
 
 
 def test_a_strike_off_the_face_is_said(seven_iron):

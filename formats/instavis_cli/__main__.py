@@ -86,8 +86,8 @@ def _refuse_constant(name: str) -> None:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="instavis", description="The core of Instavis on standard input and output.")
     verbs = parser.add_subparsers(dest="verb", required=True)
-    for verb, told in VERBS.items():
-        verbs.add_parser(verb, help=told, description=told)
+    for verb, result in VERBS.items():
+        verbs.add_parser(verb, help=result, description=result)
     simulation.add_options(verbs.add_parser("simulate", help=simulation.TOLD, description=simulation.TOLD))
     return parser
 

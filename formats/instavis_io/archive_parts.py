@@ -16,7 +16,7 @@ from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.knowledge.stills import load_stills
 from instavis_core.lesson import SETUP_RANGES, read_answers, read_conditions
 from instavis_core.lesson.clock import LONGEST, SHORTEST
-from instavis_core.proof.proof_set import MOST_BALLS
+from instavis_core.proof.proof_set import MAX_BALLS
 from instavis_core.recordings import Moments, find_moments, marked, swing_of_columns
 from instavis_core.shots import Shot, read_shot
 from instavis_core.stills import read_clicks, read_scale
@@ -219,7 +219,7 @@ class Trial(Part):
     first: Annotated[str, text(60, 1)]
     second: Annotated[str, text(60, 1)]
     primary: Word
-    order: Annotated[list[bool], Field(min_length=4, max_length=MOST_BALLS)]
+    order: Annotated[list[bool], Field(min_length=4, max_length=MAX_BALLS)]
     started_at: Moment
     ended_at: Moment | None
 
@@ -278,8 +278,8 @@ class Found(Part):
 
     @model_validator(mode="after")
     def _whole(self) -> Found:
-        for told in (self.at, self.error):
-            if set(told) != set(load_motion().moments):
+        for result in (self.at, self.error):
+            if set(result) != set(load_motion().moments):
                 raise PydanticCustomError("found", "all eight moments")
         return self
 
@@ -314,8 +314,8 @@ class Recording(Part):
         if self.found is None:
             checked_by("marks", find_moments, swing, self.marks)
         else:
-            told = Moments(self.found.at, self.found.error, [])
-            checked_by("marks", marked, told, self.marks, float(swing.time[-1]))
+            result = Moments(self.found.at, self.found.error, [])
+            checked_by("marks", marked, result, self.marks, float(swing.time[-1]))
         return self
 
 

@@ -10,7 +10,7 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 
-MOST_FRAMES = 20_000
+MAX_FRAMES = 20_000
 KEY_BYTE = 0x50  # the second byte of every C3D file
 TO_MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0}
 
@@ -30,8 +30,8 @@ def read_c3d(data: bytes) -> tuple[dict[str, np.ndarray], float, int]:
     """
     try:
         reader = c3d.Reader(io.BytesIO(data))
-        if reader.frame_count > MOST_FRAMES:
-            raise InputError("file", reader.frame_count, Message("at most {most} frames", most=MOST_FRAMES))
+        if reader.frame_count > MAX_FRAMES:
+            raise InputError("file", reader.frame_count, Message("at most {most} frames", most=MAX_FRAMES))
         frames = np.array([points[:, :4] for _, points, _ in reader.read_frames(copy=True)], float)
         labels = [label.strip() for label in reader.point_labels]
         rate = float(reader.point_rate)

@@ -27,7 +27,7 @@ FIELDS = (
     "sound_impact_s",
 )
 PARTS = ("pelvis", "chest")
-MOST_FRAMES = 5_000
+MAX_FRAMES = 5_000
 
 
 def pose_record(series: PoseSeries, model: dict[str, str]) -> dict[str, Any]:
@@ -108,9 +108,9 @@ def read_pose(raw: Any) -> PoseSeries:
 
 
 def _times(raw: Any) -> np.ndarray:
-    if not isinstance(raw, list) or not 2 <= len(raw) <= MOST_FRAMES or not all(type(t) in (int, float) for t in raw):
-        told = Message("a list of 2 to {most} numbers", most=MOST_FRAMES)
-        raise InputError("times_s", len(raw) if isinstance(raw, list) else raw, told)
+    if not isinstance(raw, list) or not 2 <= len(raw) <= MAX_FRAMES or not all(type(t) in (int, float) for t in raw):
+        result = Message("a list of 2 to {most} numbers", most=MAX_FRAMES)
+        raise InputError("times_s", len(raw) if isinstance(raw, list) else raw, result)
     times = np.array(raw, float)
     if not np.isfinite(times).all() or (np.diff(times) <= 0).any():
         raise InputError("times_s", "not rising", Message("finite times that rise"))

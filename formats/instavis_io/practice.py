@@ -80,8 +80,8 @@ class BallSeen(Told):
     @model_serializer
     def _said(self) -> dict[str, str]:
         """Return only the given values."""
-        told = {"start": self.start, "curve": self.curve, "contact": self.contact}
-        return {name: word.value for name, word in told.items() if word is not None}
+        result = {"start": self.start, "curve": self.curve, "contact": self.contact}
+        return {name: word.value for name, word in result.items() if word is not None}
 
 
 class EntryTold(Told):
@@ -140,9 +140,9 @@ def read_log(raw: Any, now: datetime) -> list[PracticeEntry]:
     except ValidationError as error:
         raise refused(error) from None
     entries = []
-    for i, told in enumerate(log.entries):
+    for i, result in enumerate(log.entries):
         try:
-            entries.append(practice_of(told, log.sent_at, now))
+            entries.append(practice_of(result, log.sent_at, now))
         except InputError as error:
             raise error.inside(f"entries[{i}]") from None
     return entries

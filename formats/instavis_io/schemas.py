@@ -14,14 +14,14 @@ from pathlib import Path
 from typing import Any
 
 from instavis_core.cause.evidence import SIDES
-from instavis_core.cause.eye import MOST_ERROR
+from instavis_core.cause.eye import MAX_ERROR
 from instavis_core.impact.inverse import DELIVERY_NAMES, LAUNCH_NAMES
 from instavis_core.knowledge import load_motion, vocabulary
 from instavis_core.knowledge.clubs import LIES
 from instavis_core.knowledge.loader import shipped_knowledge
-from instavis_core.proof.correction import DIRECTIONS, MOST_GATES
-from instavis_core.recordings.series import MOST_SAMPLES
-from instavis_core.shots import CHOICES, FORMAT, LONGEST_TEXT, MAX_WHOLE, MOST_SHOTS, PIVOT, SHARES
+from instavis_core.proof.correction import DIRECTIONS, MAX_GATES
+from instavis_core.recordings.series import MAX_SAMPLES
+from instavis_core.shots import CHOICES, FORMAT, LONGEST_TEXT, MAX_SHOTS, MAX_WHOLE, PIVOT, SHARES
 from instavis_io.archive import lesson_schema
 from instavis_io.documents.fly import AIR_RANGES, REQUIRED_DELIVERY, REQUIRED_LAUNCH
 from instavis_io.practice import practice_schema
@@ -39,8 +39,8 @@ def _titled(title: str, schema: Schema) -> Schema:
 
 
 def _number(limits: tuple[float, float], description: str = "") -> Schema:
-    told: Schema = {"type": "number", "minimum": limits[0], "maximum": limits[1]}
-    return told | ({"description": description} if description else {})
+    result: Schema = {"type": "number", "minimum": limits[0], "maximum": limits[1]}
+    return result | ({"description": description} if description else {})
 
 
 def _metric(name: str) -> Schema:
@@ -87,7 +87,7 @@ def device_ball() -> Schema:
 
 def recording() -> Schema:
     """A recorded swing as a device sends it."""
-    column = {"type": "array", "items": {"type": ["number", "null"]}, "maxItems": MOST_SAMPLES}
+    column = {"type": "array", "items": {"type": ["number", "null"]}, "maxItems": MAX_SAMPLES}
     series = {s.id: column | {"description": f"{s.label} [{s.unit}]"} for s in load_motion().series.values()}
     return _object(
         {
@@ -113,7 +113,7 @@ def recording_schema() -> Schema:
 
 
 def _shots() -> Schema:
-    return {"type": ["array", "null"], "items": ball(), "maxItems": MOST_SHOTS}
+    return {"type": ["array", "null"], "items": ball(), "maxItems": MAX_SHOTS}
 
 
 def _golfer() -> Schema:
@@ -132,9 +132,9 @@ def _lie() -> Schema:
 def fly_schema() -> Schema:
     """Input of `fly`."""
     launch = _object({n: _metric(n) for n in LAUNCH_NAMES}, REQUIRED_LAUNCH, additionalProperties=False)
-    told = {"club": {"enum": list(vocabulary().clubs)}, "hand": {"enum": list(CHOICES["hand"])}, "lie": _lie()}
+    result = {"club": {"enum": list(vocabulary().clubs)}, "hand": {"enum": list(CHOICES["hand"])}, "lie": _lie()}
     numbers = {n: _metric(n) for n in DELIVERY_NAMES}
-    delivery = _object({**told, **numbers}, ["club", *REQUIRED_DELIVERY], additionalProperties=False)
+    delivery = _object({**result, **numbers}, ["club", *REQUIRED_DELIVERY], additionalProperties=False)
     air = _object({n: _number(r) for n, r in AIR_RANGES.items()}, additionalProperties=False)
     return _titled(
         "Input of fly: one ball in the air",
@@ -174,7 +174,7 @@ def cause_schema() -> Schema:
     checks = _object(
         {c.id: {"enum": [*c.grades, "not-seen"]} for c in known.checks.values()}, additionalProperties=False
     )
-    share = _number((0.0, MOST_ERROR))
+    share = _number((0.0, MAX_ERROR))
     eye = _object(dict.fromkeys(known.checks, share), additionalProperties=False)
     return _titled(
         "Input of cause: what explains the balls",
@@ -195,13 +195,13 @@ def cause_schema() -> Schema:
 def _seen() -> Schema:
     """How an instrument measures the movement: a body series at a moment."""
     motion = load_motion()
-    told = {
+    result = {
         "series": {"enum": list(motion.series)},
         "at": {"enum": list(motion.moments)},
         "since": {"enum": [*motion.moments, "", None]},
-        "guards": {"type": ["array", "null"], "items": {"enum": list(motion.series)}, "maxItems": MOST_GATES},
+        "guards": {"type": ["array", "null"], "items": {"enum": list(motion.series)}, "maxItems": MAX_GATES},
     }
-    return _object(told, ["series", "at"], additionalProperties=False) | {"type": ["object", "null"]}
+    return _object(result, ["series", "at"], additionalProperties=False) | {"type": ["object", "null"]}
 
 
 def prove_schema() -> Schema:
@@ -209,7 +209,7 @@ def prove_schema() -> Schema:
     known = shipped_knowledge()
     metrics, stages = known.vocabulary.metrics, known.vocabulary.stages
     pair = {"type": "array", "items": {"type": "number"}, "minItems": 2, "maxItems": 2}
-    windows = _object(dict.fromkeys(metrics, pair), additionalProperties=False, maxProperties=MOST_GATES)
+    windows = _object(dict.fromkeys(metrics, pair), additionalProperties=False, maxProperties=MAX_GATES)
     correction = _object(
         {
             "fault": {"enum": sorted({c.id for c in known.causes.values()})},

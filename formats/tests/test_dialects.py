@@ -52,8 +52,8 @@ def wrong_columns(dialect: Dialect, hand: str) -> list[str]:
             right = use.unit == UNITS.get(unit, unit)
         if right and guess.sided and not guess.letters and column.side in ("", "-", "golfer", "against"):
             meant = {"": 1, "-": -1, "golfer": -1 if hand == "left" else 1, "against": 1 if hand == "left" else -1}
-            told = {"plus": 1, "minus": -1, "golfer": meant["golfer"], "against": meant["against"]}
-            right = told[use.sign] == meant[column.side]
+            result = {"plus": 1, "minus": -1, "golfer": meant["golfer"], "against": meant["against"]}
+            right = result[use.sign] == meant[column.side]
         if not right:
             wrong.append(f"{column.header}: {use.field} {use.unit} {use.sign}")
     return wrong

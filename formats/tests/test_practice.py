@@ -29,8 +29,8 @@ def entry(minute=0, length=10, **changes):
 
 
 def read_entry(raw, now):
-    told = dict(raw)
-    [read] = read_log({"sent_at": told.pop("sent_at"), "entries": [told]}, now)
+    result = dict(raw)
+    [read] = read_log({"sent_at": result.pop("sent_at"), "entries": [result]}, now)
     return read
 
 

@@ -56,8 +56,8 @@ class Catalogue:
         if not isinstance(text, Message) or (self.language == ENGLISH and self.units == METRIC):
             return str(text)
         entry = self.entry(text.template) if text.template.strip() else text.template
-        said = _Words(self).format(entry, **text.values) if text.values else entry
-        return said if self.keeps_capitals and text.case in SMALL else CASES[text.case](said)
+        sentence = _Words(self).format(entry, **text.values) if text.values else entry
+        return sentence if self.keeps_capitals and text.case in SMALL else CASES[text.case](sentence)
 
 
 class _Words(string.Formatter):
@@ -74,10 +74,10 @@ class _Words(string.Formatter):
             format_spec = format_spec.replace("%B", self.catalogue.months[value.month - 1])
         if isinstance(value, Quantity):
             unit, size = UNITS[self.catalogue.units].get(value.unit, (value.unit, 1.0))
-            said = written(value / size, unit, format_spec)
+            text = written(value / size, unit, format_spec)
         else:
-            said = str(super().format_field(value, format_spec))
-        return said.replace(".", self.catalogue.decimal) if isinstance(value, float) else said
+            text = str(super().format_field(value, format_spec))
+        return text.replace(".", self.catalogue.decimal) if isinstance(value, float) else text
 
 
 class _Pseudo(Catalogue):
@@ -125,14 +125,14 @@ def catalogue(language: str, units: str = METRIC) -> Catalogue:
     file = resources.files("instavis_report") / "languages" / f"{language}.json"
     if not language.isalpha() or not file.is_file():
         raise InputError("language", language, Message("one of {known}", known=", ".join(languages())))
-    told = json.loads(file.read_text(encoding="utf-8"))
+    result = json.loads(file.read_text(encoding="utf-8"))
     return Catalogue(
         language=language,
         units=units,
-        decimal=told["decimal"],
-        months=tuple(told["months"]),
-        keeps_capitals=told["nouns"] == "kept",
-        entries=told["entries"],
+        decimal=result["decimal"],
+        months=tuple(result["months"]),
+        keeps_capitals=result["nouns"] == "kept",
+        entries=result["entries"],
     )
 
 

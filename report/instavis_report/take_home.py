@@ -23,7 +23,7 @@ TITLES = {
     "fake": Message("Common fake"),
     "film": Message("Film and count at home"),
 }
-MOST_LINES, LONGEST_LINE = 8, 300
+MAX_LINES, LONGEST_LINE = 8, 300
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -106,8 +106,8 @@ def read_own_lines(raw: Any) -> dict[str, list[str]]:
     for name, texts in raw.items():
         if name not in SECTIONS:
             raise InputError("sections", name, Message("one of {known}", known=", ".join(SECTIONS)))
-        if not isinstance(texts, list) or len(texts) > MOST_LINES:
-            raise InputError(f"sections.{name}", texts, Message("at most {most} lines", most=MOST_LINES))
+        if not isinstance(texts, list) or len(texts) > MAX_LINES:
+            raise InputError(f"sections.{name}", texts, Message("at most {most} lines", most=MAX_LINES))
         for i, text in enumerate(texts):
             if not isinstance(text, str) or len(text) > LONGEST_LINE or not text.replace("\t", "").isprintable():
                 raise InputError(
@@ -123,9 +123,9 @@ def _ball(facts: TakeHomeFacts) -> list[Message]:
     groups = vocabulary().words["club_group"]
     lines = []
     for group, miss in facts.misses.items():
-        said = _miss(miss)
-        if said:
-            lines.append(Message("You said: {groups} {said}.", groups=groups[group].lower(), said=said))
+        text = _miss(miss)
+        if text:
+            lines.append(Message("You said: {groups} {said}.", groups=groups[group].lower(), said=text))
     if facts.plain:
         lines.append(Message("Today, with the {club}: {told}", club=facts.club, told=joined(facts.plain, " ")))
     return lines
@@ -153,14 +153,14 @@ def _miss(miss: Mapping[str, Any]) -> Message:
 def _correction(facts: TakeHomeFacts) -> list[Message]:
     if facts.drill is None:
         return []
-    told = [
+    result = [
         Message("“{cue}”", cue=facts.cue or facts.drill.cue),
         facts.drill.setup,
         Message("Success looks like: {small}", small=facts.drill.mark.begun_small()),
     ]
     if facts.felt_by is not None:
-        told.append(made_felt(facts.felt_by))
-    return told
+        result.append(made_felt(facts.felt_by))
+    return result
 
 
 def made_felt(way: Felt) -> Message:
@@ -171,7 +171,7 @@ def made_felt(way: Felt) -> Message:
 def _proven(facts: TakeHomeFacts) -> list[Message]:
     if facts.status is None:
         return [Message("No correction was tried yet, so nothing is proven.")]
-    told = {
+    result = {
         ProofStatus.VERIFIED: Message(
             ("Proven today: with the move, {changed}. Such a claim is wrong in at most one lesson in twenty."),
             changed=_changed(facts),
@@ -190,7 +190,7 @@ def _proven(facts: TakeHomeFacts) -> list[Message]:
             "It works, but half of the last balls went too far to the other side. Do less of it."
         ),
     }
-    lines = [told[ProofStatus(facts.status)]]
+    lines = [result[ProofStatus(facts.status)]]
     shown = facts.status in (ProofStatus.VERIFIED, ProofStatus.SUPPORTED)
     if shown and facts.inferred:
         lines.append(Message("On some balls the number was calculated from the flight, not measured at the club."))
@@ -209,16 +209,16 @@ def _changed(facts: TakeHomeFacts) -> Message:
     change, metric = facts.change, facts.metric
     if change is None or metric is None or change.estimate is None:
         return Message("the numbers of this fault changed together")
-    told = Message(
+    result = Message(
         "{metric} changed by about {size}",
         metric=metric.label.lower(),
         size=Quantity(abs(change.estimate), metric.unit),
     )
     if change.low is None or change.high is None:
-        return told
+        return result
     ends = sorted((abs(change.low), abs(change.high))) if change.low * change.high > 0 else [change.low, change.high]
     low, high = (Quantity(end, metric.unit) for end in ends)
-    return Message("{told} (somewhere from {low} to {high})", told=told, low=low, high=high)
+    return Message("{told} (somewhere from {low} to {high})", told=result, low=low, high=high)
 
 
 def _film(facts: TakeHomeFacts) -> list[Message]:

@@ -95,7 +95,7 @@ def _rival(ranking: Ranking, row: CauseRow) -> Message:
 
 def _reasons(evidence: list[Evidence]) -> list[Message]:
     """Return the strongest reasons, and the strongest one against."""
-    told = [e for e in evidence if e.text and e.kind != "chain"]
-    reasons = [e.text + "." for e in told if e.log_odds > 0][:MAX_REASONS]
-    against = next((e.text for e in told if e.log_odds < TELLS_AGAINST), None)
+    result = [e for e in evidence if e.text and e.kind != "chain"]
+    reasons = [e.text + "." for e in result if e.log_odds > 0][:MAX_REASONS]
+    against = next((e.text for e in result if e.log_odds < TELLS_AGAINST), None)
     return [*reasons, Message("Evidence against: {against}.", against=against.begun_small())] if against else reasons

@@ -65,19 +65,19 @@ def test_one_and_many_are_entries_of_their_own(n, english, german):
     [("m-ms", "35.1 m/s", "12.3 m"), ("m-mph", "79 mph", "12.3 m"), ("yd-mph", "79 mph", "13 yd")],
 )
 def test_quantities_are_said_in_the_readers_units(units, speed, far):
-    told = Message("{speed}, {off} off", speed=Quantity(35.1, "m/s"), off=Quantity(12.3, "m"))
-    assert catalogue("en", units).say(told) == f"{speed}, {far} off"
-    assert str(told) == "35.1 m/s, 12.3 m off"
+    result = Message("{speed}, {off} off", speed=Quantity(35.1, "m/s"), off=Quantity(12.3, "m"))
+    assert catalogue("en", units).say(result) == f"{speed}, {far} off"
+    assert str(result) == "35.1 m/s, 12.3 m off"
 
 
 def test_what_has_no_other_unit_is_the_same_for_all_readers():
-    told = Message("{a} {b} {c}", a=Quantity(-2.04, "°"), b=Quantity(11.6, "mm"), c=Quantity(0.02, "°"))
-    assert {catalogue("en", units).say(told) for units in UNITS} == {"−2.0° 12 mm 0°"}
+    result = Message("{a} {b} {c}", a=Quantity(-2.04, "°"), b=Quantity(11.6, "mm"), c=Quantity(0.02, "°"))
+    assert {catalogue("en", units).say(result) for units in UNITS} == {"−2.0° 12 mm 0°"}
 
 
 def test_a_quantity_has_the_decimal_sign_of_the_language():
-    told = Message("{speed}", speed=Quantity(35.1, "m/s"))
-    assert GERMAN.say(told) == "35,1 m/s"
+    result = Message("{speed}", speed=Quantity(35.1, "m/s"))
+    assert GERMAN.say(result) == "35,1 m/s"
     assert GERMAN.units == METRIC
 
 
@@ -103,9 +103,9 @@ def test_a_message_keeps_what_it_is_made_of_when_it_is_copied():
 
 
 def test_the_pseudo_language_brackets_entries_and_leaves_names():
-    told = catalogue(PSEUDO).say(Message("{name} starts left: {look}.", name="Ola", look=Message("seat line")))
-    assert told == "⟦Ola štártš léft: ⟦šéát líñé⟧.⟧"
-    assert unsaid(f"Ola, {told} and more") == "Ola,  and more"
+    result = catalogue(PSEUDO).say(Message("{name} starts left: {look}.", name="Ola", look=Message("seat line")))
+    assert result == "⟦Ola štártš léft: ⟦šéát líñé⟧.⟧"
+    assert unsaid(f"Ola, {result} and more") == "Ola,  and more"
 
 
 def test_a_language_there_is_no_file_of_is_refused():

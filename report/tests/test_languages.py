@@ -43,17 +43,17 @@ def test_german_and_spanish_ship():
 
 
 def test_every_entry_is_translated_with_its_places_and_none_is_stale(said, language):
-    told = catalogue(language).entries
-    assert set(told) == set(said)
-    for entry, text in told.items():
+    result = catalogue(language).entries
+    assert set(result) == set(said)
+    for entry, text in result.items():
         assert text.strip(), entry
         assert places(text) == places(entry), entry
         assert (text[:1] == " ", text[-1:] == " ") == (entry[:1] == " ", entry[-1:] == " "), entry
 
 
 def test_labels_are_not_much_longer(language):
-    told = catalogue(language).entries
-    long = {e: t for e, t in told.items() if len(e) <= LABEL and len(t) > 2 * len(e) + ROOM}
+    result = catalogue(language).entries
+    long = {e: t for e, t in result.items() if len(e) <= LABEL and len(t) > 2 * len(e) + ROOM}
     assert long == {}
 
 
@@ -67,8 +67,8 @@ def test_what_screens_say_of_the_knowledge_by_its_ids_is_there(root, language):
 
 def test_numbers_dates_and_units_are_the_languages_own(language):
     of = catalogue(language, "yd-mph")
-    told = Message("{a} on {day:%-d %B}", a=Quantity(2.04, "°"), day=date(2026, 5, 4))
-    assert of.say(told) == f"2,0° on 4 {of.months[4]}"
+    result = Message("{a} on {day:%-d %B}", a=Quantity(2.04, "°"), day=date(2026, 5, 4))
+    assert of.say(result) == f"2,0° on 4 {of.months[4]}"
     assert of.say(Message("{far}", far=Quantity(150, "m"))) == "164 yd"
 
 

@@ -59,33 +59,33 @@ def ranking(faults, others=(), enough=True) -> Ranking:
     [(0.95, "almost certain"), (0.8, "likely, not certain"), (0.5, "possible, and we keep checking")],
 )
 def test_a_cause_is_never_surer_than_its_probability(probability, words):
-    told = why_of(ranking([("Hip stall", probability)]))
-    assert told.named
-    assert words in told.sentence
+    result = why_of(ranking([("Hip stall", probability)]))
+    assert result.named
+    assert words in result.sentence
 
 
 def test_nothing_is_named_while_it_would_be_a_guess():
-    told = why_of(ranking([("Hip stall", 0.39)], enough=False))
-    assert (told.named, told.fault, told.reasons) == (False, None, [])
-    assert "Not settled yet" in told.sentence
-    assert told.next_look == "Does the seat stay?"
+    result = why_of(ranking([("Hip stall", 0.39)], enough=False))
+    assert (result.named, result.fault, result.reasons) == (False, None, [])
+    assert "Not settled yet" in result.sentence
+    assert result.next_look == "Does the seat stay?"
     assert not why_of(ranking([])).named
 
 
 @pytest.mark.parametrize("about", [None, "hip-stall"])
 def test_while_something_else_leads_the_body_is_not_blamed(about):
     """On every page: the one the student keeps says nothing else than the board's."""
-    told = why_of(ranking([("Hip stall", 0.75)], [("Struck off the middle", 0.8)]), about)
-    assert not told.named
-    assert told.sentence == "Probably not the way the body moves. Struck off the middle happens."
+    result = why_of(ranking([("Hip stall", 0.75)], [("Struck off the middle", 0.8)]), about)
+    assert not result.named
+    assert result.sentence == "Probably not the way the body moves. Struck off the middle happens."
     assert why_of(ranking([("Hip stall", 0.85)], [("Struck off the middle", 0.8)]), about).named
 
 
 def test_a_correction_is_told_about_its_own_fault():
-    told = why_of(ranking([("Hip stall", 0.8), ("Hang back", 0.5)]), "hang-back")
-    assert told.fault == "hang-back"
-    assert told.sentence.startswith("Hang back.")
-    assert "Hip stall is possible as well" in told.sentence
+    result = why_of(ranking([("Hip stall", 0.8), ("Hang back", 0.5)]), "hang-back")
+    assert result.fault == "hang-back"
+    assert result.sentence.startswith("Hang back.")
+    assert "Hip stall is possible as well" in result.sentence
     assert why_of(ranking([("Hip stall", 0.8)]), "open-face").fault == "open-face"
     assert not why_of(ranking([("Hip stall", 0.8)]), "gone-from-the-table").named
 
@@ -97,8 +97,8 @@ def test_reasons_are_the_strongest_with_what_speaks_against():
         Evidence(kind="chain", id="c", log_odds=0.4, text=Message("Fits with its chain")),
         *(Evidence(kind="metric", id=str(i), log_odds=0.3, text=Message(f"Reason {i}")) for i in range(5)),
     ]
-    told = why_of(ranking([row("Hip stall", 0.8, evidence)]))
-    assert told.reasons == [
+    result = why_of(ranking([row("Hip stall", 0.8, evidence)]))
+    assert result.reasons == [
         "Path 4° in-to-out.",
         "Reason 0.",
         "Reason 1.",

@@ -35,7 +35,7 @@ PACE, TIMED_PACE = 0.4, 3.0
 P95_MS = 400.0
 PATIENCE = 90.0
 OLD_AGE = 86_400
-MOST_BALLS = 5000
+MAX_BALLS = 5000
 
 
 @dataclass(kw_only=True)
@@ -93,16 +93,16 @@ def _place(siege: Siege, number: int, old: int) -> Place:
     folder.mkdir(parents=True)
     earlier = bay.balls(20, 7)
     for n in range(old):
-        told = dialects()[dialect]
-        text = "\n".join([*told.head(), *(told.line(ball, i) for i, ball in enumerate(earlier, 1))]) + "\n"
-        file = folder / f"old-{n:05d}.{'json' if told.objects else 'csv'}"
-        file.write_bytes(text.encode(told.encoding))
+        result = dialects()[dialect]
+        text = "\n".join([*result.head(), *(result.line(ball, i) for i, ball in enumerate(earlier, 1))]) + "\n"
+        file = folder / f"old-{n:05d}.{'json' if result.objects else 'csv'}"
+        file.write_bytes(text.encode(result.encoding))
         os.utime(file, (time.time() - OLD_AGE,) * 2)
     where = folder if shape == "file-a-ball" else folder / "session.csv"
     made = siege.head.post(f"/api/v1/bays/{bay.bay_id}/bridges").raise_for_status().json()
     outlet = SHAPES[shape](dialects()[dialect], str(where))
     return Place(
-        bay=bay, folder=folder, code=made["code"], outlet=outlet, balls=iter(bay.balls(MOST_BALLS, 100 + number))
+        bay=bay, folder=folder, code=made["code"], outlet=outlet, balls=iter(bay.balls(MAX_BALLS, 100 + number))
     )
 
 

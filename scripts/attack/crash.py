@@ -50,8 +50,8 @@ class Monitor(threading.Thread):
             with contextlib.suppress(httpx.HTTPError):
                 answer = line.post("/api/device/v1/shots", json={"shots": [ball]})
                 if answer.status_code == 200:
-                    told = answer.json()
-                    assert told["stored"] + told["known"] == 1, told
+                    result = answer.json()
+                    assert result["stored"] + result["known"] == 1, result
                     self.acknowledged.append(ball["device_sequence"])
                     return
             self.again += 1
@@ -99,8 +99,8 @@ def _is_back(siege: Siege, kind: str) -> bool:
     if any(k.process.poll() is not None for k in kept):
         return False
     with contextlib.suppress(httpx.HTTPError, KeyError):
-        told = httpx.get(f"{siege.running.address}/readyz", trust_env=False, timeout=10)
-        return told.status_code == 200 and all(told.json()["checks"].values())
+        result = httpx.get(f"{siege.running.address}/readyz", trust_env=False, timeout=10)
+        return result.status_code == 200 and all(result.json()["checks"].values())
     return False
 
 

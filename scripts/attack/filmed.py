@@ -65,9 +65,9 @@ class Sender:
     def film(self, lesson: Lesson, ball: int, swing: str, hit: Callable[[], object]) -> None:
         """Send the film of a ball after the ball."""
         hit()
-        told = {"lesson": lesson.number, "ball": ball, "key": uuid.uuid4().hex, "about": TOLD_AT}
+        result = {"lesson": lesson.number, "ball": ball, "key": uuid.uuid4().hex, "about": TOLD_AT}
         files = {"file": ("swing.webm", (CLIPS / f"{swing}.webm").read_bytes(), "video/webm")}
-        self._client.post("/api/v1/filming/films", data=told, files=files).raise_for_status()
+        self._client.post("/api/v1/filming/films", data=result, files=files).raise_for_status()
 
     def unpair(self) -> None:
         """Go to another bay."""

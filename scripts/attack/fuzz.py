@@ -43,10 +43,10 @@ def attack(siege: Siege, count: int, number: int) -> Iterator[Measured]:
     took = time.monotonic() - begun
     asked = sum(statuses.values())
     broken = sum(n for status, n in statuses.items() if status >= 500 and status != 503)
-    told = "; ".join(f"{what} ({n})" for what, n in odd.most_common(12))
+    result = "; ".join(f"{what} ({n})" for what, n in odd.most_common(12))
     yield Measured(
         what=f"{asked} requests to {len(operations)} operations in {took:.0f} s ({_shares(statuses)})",
-        figure=f"{broken} answers of 500, {sum(odd.values())} not described" + (f": {told}" if told else ""),
+        figure=f"{broken} answers of 500, {sum(odd.values())} not described" + (f": {result}" if result else ""),
         wanted="0, 0",
         met=not broken and not odd and statuses[503] < asked / 100,
     )

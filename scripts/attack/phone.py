@@ -109,8 +109,8 @@ def _write(out: Path, clips: dict[str, tuple[Path, float]]) -> None:
             struck += round(STILL_BEFORE * RATE)
             for number, frame in enumerate(frames):
                 picture = frame.copy()
-                told = struck <= number < struck + SHOWN * RATE
-                picture[:MARK, :MARK] = _told(place, len(clips)) if told else DARK
+                result = struck <= number < struck + SHOWN * RATE
+                picture[:MARK, :MARK] = _told(place, len(clips)) if result else DARK
                 file.write(b"FRAME\n" + picture.tobytes())
 
 

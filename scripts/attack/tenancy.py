@@ -58,10 +58,10 @@ def attack(siege: Siege, examples: int, one_of: int = 1) -> Iterator[Measured]:
     for operation in asked:
         _try(operation, [s for s in strangers if not s.may_open(operation.path)], keys, examples, leaks, pairs, address)
     for who, found in leaks.items():
-        told = ", ".join(f"{what} ({n})" for what, n in found.most_common(8))
+        result = ", ".join(f"{what} ({n})" for what, n in found.most_common(8))
         yield Measured(
             what=f"{len(asked)} operations by {who}, {pairs[who]} requests in pairs",
-            figure=f"{sum(found.values())} leaks" + (f": {told}" if told else ""),
+            figure=f"{sum(found.values())} leaks" + (f": {result}" if result else ""),
             wanted="0 leaks",
             met=not found and pairs[who] > 0,
         )

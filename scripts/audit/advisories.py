@@ -50,8 +50,8 @@ def read_advisories(place: Path) -> Iterator[dict[str, Any]]:
         with zipfile.ZipFile(place) as archive:
             documents = [json.loads(archive.read(name)) for name in archive.namelist() if name.endswith(".json")]
     else:
-        told = json.loads(place.read_text(encoding="utf-8"))
-        documents = told if isinstance(told, list) else [told]
+        result = json.loads(place.read_text(encoding="utf-8"))
+        documents = result if isinstance(result, list) else [result]
     yield from (document for document in documents if not document.get("withdrawn"))
 
 
@@ -63,9 +63,9 @@ def findings(packages: list[Package], advisories: Iterator[dict[str, Any]]) -> l
     found = []
     for advisory in advisories:
         for affected in advisory.get("affected", ()):
-            told = affected.get("package", {})
-            ecosystem = told.get("ecosystem", "")
-            for package in by_name.get((ecosystem, plain_name(ecosystem, told.get("name", ""))), ()):
+            result = affected.get("package", {})
+            ecosystem = result.get("ecosystem", "")
+            for package in by_name.get((ecosystem, plain_name(ecosystem, result.get("name", ""))), ()):
                 if _is_about(affected, package):
                     says = (advisory.get("summary") or advisory.get("details", ""))[:120].split("\n")[0]
                     found.append(Finding(package, advisory["id"], says, _fixed(affected)))
@@ -82,7 +82,7 @@ def _is_about(affected: dict[str, Any], package: Package) -> bool:
         return True
     order = _python_order if package.ecosystem == PYPI else semantic_order
     ranges = (r for r in affected.get("ranges", ()) if r.get("type") in ("ECOSYSTEM", "SEMVER"))
-    return any(_inside(package.version, told.get("events", ()), order) for told in ranges)
+    return any(_inside(package.version, result.get("events", ()), order) for result in ranges)
 
 
 def _inside(version: str, events: Any, order: Ordered) -> bool:
@@ -98,7 +98,7 @@ def _inside(version: str, events: Any, order: Ordered) -> bool:
 
 
 def _fixed(affected: dict[str, Any]) -> tuple[str, ...]:
-    events = (event for told in affected.get("ranges", ()) for event in told.get("events", ()))
+    events = (event for result in affected.get("ranges", ()) for event in result.get("events", ()))
     return tuple(event["fixed"] for event in events if "fixed" in event)
 
 

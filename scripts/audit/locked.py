@@ -18,7 +18,7 @@ def locked_packages(root: Path) -> list[Package]:
         for name, version in LOCKED.findall(file.read_text()):
             found.add(Package(PYPI, plain_name(PYPI, name), version))
     lock = json.loads((root / "web" / "package-lock.json").read_text())
-    for place, told in lock["packages"].items():
-        if place and "version" in told:
-            found.add(Package(NPM, told.get("name") or place.rpartition("node_modules/")[2], told["version"]))
+    for place, result in lock["packages"].items():
+        if place and "version" in result:
+            found.add(Package(NPM, result.get("name") or place.rpartition("node_modules/")[2], result["version"]))
     return sorted(found)

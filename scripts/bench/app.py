@@ -97,8 +97,8 @@ def _bay(client: httpx.Client, lesson: dict | None, number: int) -> tuple[str, s
     if lesson is None:
         student = client.post("/api/v1/students", json={"name": f"Bench {number}"}).json()
         lesson = client.post("/api/v1/lessons", json={"student_id": student["id"]}).json()
-    told = client.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay["id"]}).json()
-    return token, told["student"]["hand"]
+    result = client.put(f"/api/v1/lessons/{lesson['id']}/bay", json={"bay_id": bay["id"]}).json()
+    return token, result["student"]["hand"]
 
 
 def _volley(address: str, tokens: list[tuple[str, str]], watched: dict) -> dict[int, float]:

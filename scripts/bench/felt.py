@@ -18,14 +18,14 @@ BALLS, BATCH = 300, 100
 STATIONS = ("ask", "baseline", "check", "cause", "correct", "prove", "take-home")
 KEYS = ("ArrowLeft", "ArrowLeft", "u", "1", "ArrowRight", "2", "3", "x", "x", "t", "z", "Home", "End", "Escape")
 ROUNDS, PAUSE_MS, SETTLE_MS = 4, 250, 3000
-LEAST_MS = 16.0
+MIN_MS = 16.0
 """What the browser tells of at all."""
 
 LISTEN = f"""
 () => {{
   window.felt = [];
   const told = (list) => list.getEntries().forEach((e) => e.name === 'keydown' && window.felt.push(e.duration));
-  new PerformanceObserver(told).observe({{ type: 'event', durationThreshold: {LEAST_MS:.0f} }});
+  new PerformanceObserver(told).observe({{ type: 'event', durationThreshold: {MIN_MS:.0f} }});
   window.shown = [];
   addEventListener('keydown', (event) => {{
     if (!event.altKey) return;
@@ -66,7 +66,7 @@ def felt(client: httpx.Client, address: str, lesson: int, bay: tuple[str, str]) 
                 changes += 1
         shown = page.evaluate("() => window.shown")
     pressed = len(KEYS) * ROUNDS
-    waits = [*keys, *[LEAST_MS] * (pressed - len(keys))]
+    waits = [*keys, *[MIN_MS] * (pressed - len(keys))]
     yield _measured(f"key to paint on Prove, {BALLS} balls ({pressed} keys)", waits, 100)
     # The first time a station is opened its questions go to the server; after that it is there.
     yield _measured(

@@ -68,12 +68,12 @@ def sample(pose: Path) -> Sample:
     """A clip's landmarks and truth."""
     answer = json.loads(pose.read_text())  # as the command gave it, with what it made of the body
     series = checked(read_pose({key: value for key, value in answer.items() if key not in ("file", "body")}))
-    told = json.loads(pose.with_name(pose.name.replace(".pose.json", ".json")).read_text())
+    result = json.loads(pose.with_name(pose.name.replace(".pose.json", ".json")).read_text())
     still = address_frames(series.times, moments_of(series))
-    shown = evened(series.times, raw(series, still, told["height_cm"]))
-    about = evened(series.times, habits(series, still, told["height_cm"]))
-    truth = {name: np.interp(shown.time, told["times_s"], values) for name, values in told["body"].items()}
-    at = told["moments_s"]
+    shown = evened(series.times, raw(series, still, result["height_cm"]))
+    about = evened(series.times, habits(series, still, result["height_cm"]))
+    truth = {name: np.interp(shown.time, result["times_s"], values) for name, values in result["body"].items()}
+    at = result["moments_s"]
     during = (shown.time > at["address"] - 0.1) & (shown.time < at["impact"] + 0.08)
     places = [int(np.abs(shown.time - at[moment]).argmin()) for moment in MOMENTS]
     return Sample(series.view, shown.columns, about.columns, truth, during, places)
@@ -107,8 +107,8 @@ def main() -> None:
             table, rest = fitted(seen, quantity), left_over(seen, quantity)
             at_each = dict(zip(MOMENTS, np.sqrt((rest**2).mean(0)), strict=True))
             error = float(np.sqrt(np.mean([at_each[moment] ** 2 for moment in STATED])))
-            told = [f"{m} {b:+.2f} ± {s:.2f}" for m, b, s in zip(MOMENTS, rest.mean(0), rest.std(0), strict=True)]
-            print(f"{view} {quantity}, {len(seen)} clips: {', '.join(told)}; all {error:.2f}", file=sys.stderr)
+            result = [f"{m} {b:+.2f} ± {s:.2f}" for m, b, s in zip(MOMENTS, rest.mean(0), rest.std(0), strict=True)]
+            print(f"{view} {quantity}, {len(seen)} clips: {', '.join(result)}; all {error:.2f}", file=sys.stderr)
             about = ", ".join(f"{name} = {much:.2f}" for name, much in zip(names, table[1:], strict=True))
             print(f'\n[[habit]]\nview = "{view}"\nquantity = "{quantity}"\ngain = {table[0]:.3f}\nerror = {error:.2f}')
             print(f"about = {{ {about} }}")

@@ -51,13 +51,13 @@ def load(model: Any, phenotype: dict[str, float]) -> Shape:
     import torch
 
     with torch.no_grad():
-        told = model(phenotype_kwargs={name: torch.tensor([value]) for name, value in phenotype.items()})
+        result = model(phenotype_kwargs={name: torch.tensor([value]) for name, value in phenotype.items()})
     return Shape(
-        vertices=told["rest_vertices"][0].numpy().astype(float),
+        vertices=result["rest_vertices"][0].numpy().astype(float),
         faces=model.get_triangular_faces().numpy(),
         bones=model.vertex_bone_indices.numpy(),
         weights=model.vertex_bone_weights.numpy().astype(float),
-        heads=told["rest_bone_heads"][0].numpy().astype(float),
+        heads=result["rest_bone_heads"][0].numpy().astype(float),
         names=list(model.bone_labels),
         parents=np.array(model.bone_parents),
     )

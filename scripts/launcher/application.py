@@ -29,7 +29,7 @@ from launcher.status import own_host, status_page
 from launcher.supervisor import Supervisor
 
 DEMO_PORT = 8765
-READY_SECONDS, MOST_RESTARTS = 60, 3
+READY_SECONDS, MAX_RESTARTS = 60, 3
 NO_REDIS = "redis://127.0.0.1:0/0"  # what only reads and writes the database needs none
 # What stands in each bay of the demo; right- and left-handed, one of them learns.
 STAND_INS = {
@@ -133,8 +133,12 @@ def make_ready(folder: Path, loader: Loader, *wanted: str) -> str:
 
     Ctrl-C waits until the tables are whole; a second one does not.
     """
-    with open(os.devnull) as nothing, tempfile.TemporaryFile("w+") as told, tempfile.TemporaryFile("w+") as complaints:
-        files = (nothing.fileno(), told.fileno(), complaints.fileno())
+    with (
+        open(os.devnull) as nothing,
+        tempfile.TemporaryFile("w+") as result,
+        tempfile.TemporaryFile("w+") as complaints,
+    ):
+        files = (nothing.fileno(), result.fileno(), complaints.fileno())
         process = loader.copy("ready", "ready", [str(folder), *wanted], files=files)
         try:
             status = process.wait()
@@ -142,11 +146,11 @@ def make_ready(folder: Path, loader: Loader, *wanted: str) -> str:
             say("stopping as soon as the tables are whole")
             process.wait()
             raise
-        for text in (told, complaints):
+        for text in (result, complaints):
             text.seek(0)
         if status:
-            raise mariadb.DatabaseError(f"The tables could not be prepared:\n{told.read()}{complaints.read()}")
-        return told.read()
+            raise mariadb.DatabaseError(f"The tables could not be prepared:\n{result.read()}{complaints.read()}")
+        return result.read()
 
 
 @contextlib.contextmanager
@@ -166,7 +170,7 @@ def served(
         shutil.rmtree(metrics, ignore_errors=True)
         say("preparing tables and static files")
         loader = keep_loader(supervisor, environment, folder / "loader.log")
-        told = make_ready(folder, loader, *wanted)
+        result = make_ready(folder, loader, *wanted)
         say("starting the server")
         keep_workers(supervisor, shape.workers, loader, folder / "worker.log")
         keep_web(supervisor, shape.web, listening.fileno(), loader, folder / "server.log")
@@ -174,7 +178,7 @@ def served(
         if shape.web:
             wait_until_answering(address, supervisor)
         with status_page(supervisor, metrics, address if shape.web else ""):
-            yield Running(address=address, told=told, loader=loader, supervisor=supervisor)
+            yield Running(address=address, told=result, loader=loader, supervisor=supervisor)
 
 
 def _listening(host: str, port: int):
@@ -195,7 +199,7 @@ def wait_until_answering(address: str, supervisor: Supervisor) -> None:
     """
     deadline = time.monotonic() + READY_SECONDS
     opener = urllib.request.build_opener(urllib.request.ProxyHandler({}))
-    while time.monotonic() < deadline and all(kept.restarts < MOST_RESTARTS for kept in supervisor.kept):
+    while time.monotonic() < deadline and all(kept.restarts < MAX_RESTARTS for kept in supervisor.kept):
         try:
             # By its address: it may answer to names that are not to be resolved here.
             request = urllib.request.Request(f"{address}/healthz", headers={"Host": own_host()})

@@ -78,9 +78,9 @@ def back_up(folder: Path, file: Path, readers: Sequence[str] = ()) -> str:
             return f"{file}: {package.write(access, folder, file)}"
         with tempfile.TemporaryDirectory(dir=folder) as place:
             plain = Path(place) / "plain.zip"
-            said = package.write(access, folder, plain)
+            text = package.write(access, folder, plain)
             seal(plain, file, sealed_for)
-    return f"{file}: {said}; sealed for {len(sealed_for)} key{'s' * (len(sealed_for) > 1)}"
+    return f"{file}: {text}; sealed for {len(sealed_for)} key{'s' * (len(sealed_for) > 1)}"
 
 
 def bring_back(folder: Path, file: Path, replace: bool, key: Path | None = None) -> str:
@@ -121,13 +121,13 @@ def _brought_back(folder: Path, file: Path, replace: bool) -> str:
             raise BackupError("the restored tables are not those of the backup.")
         restoring.unlink()
     rows = sum(t["rows"] for t in manifest["tables"].values())
-    told = f"Restored {len(manifest['tables'])} tables with {rows} rows, made {manifest['made_at']}.{kept}"
+    result = f"Restored {len(manifest['tables'])} tables with {rows} rows, made {manifest['made_at']}.{kept}"
     if secret_key(folder) != (folder / "secret").read_text():
-        told += (
+        result += (
             " INSTAVIS_SECRET_KEY is another secret than the backup's: links that were handed out have ended, and"
             " authenticator apps and recovery codes are worth nothing (./instavis recover lets their owners in)."
         )
-    return told
+    return result
 
 
 def _refuse_newer(access: Access) -> None:

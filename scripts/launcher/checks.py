@@ -94,15 +94,15 @@ def _counts(lanes: list[str], arguments: list[str], failures: list[str]) -> Iter
 def _without_pytest(failures: list[str]) -> list[Counts]:
     """What needs no test to be found wrong, and the tests of the front end, one after the other."""
     python = [sys.executable, "-m"]
-    told = _Told(failures)
+    result = _Told(failures)
     return [
-        told.command("ruff", [*python, "ruff", "check", "."], ROOT),
-        told.command("ruff format", [*python, "ruff", "format", "--check", "."], ROOT),
-        told.command("style of the front end", [_tool("biome"), "check", "--error-on-warnings", "."], WEB),
-        told.command("types of the front end", [_tool("tsc"), "--noEmit"], WEB),
-        told.vitest(),
-        told.command("types", [*python, "mypy"], ROOT, WITHOUT_DATABASE),
-        told.audited([*python, "audit"]),
+        result.command("ruff", [*python, "ruff", "check", "."], ROOT),
+        result.command("ruff format", [*python, "ruff", "format", "--check", "."], ROOT),
+        result.command("style of the front end", [_tool("biome"), "check", "--error-on-warnings", "."], WEB),
+        result.command("types of the front end", [_tool("tsc"), "--noEmit"], WEB),
+        result.vitest(),
+        result.command("types", [*python, "mypy"], ROOT, WITHOUT_DATABASE),
+        result.audited([*python, "audit"]),
     ]
 
 
@@ -136,9 +136,9 @@ class _Told:
             status = self._status("front end", command, WEB, {})
             if not report.exists():
                 return 0, 1
-            told = json.loads(report.read_text())
-        failed = told["numFailedTests"]
-        return told["numPassedTests"], failed if failed or not status else 1
+            result = json.loads(report.read_text())
+        failed = result["numFailedTests"]
+        return result["numPassedTests"], failed if failed or not status else 1
 
     def _status(
         self, name: str, command: list[str], folder: Path, settings: dict[str, str], fine: tuple[int, ...] = (0,)

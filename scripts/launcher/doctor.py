@@ -29,8 +29,8 @@ from launcher.dumps import Access, BackupError
 from launcher.mariadb import DatabaseError, address_at, grants, program
 from launcher.paths import ROOT, STATE
 
-LEAST_FREE, GOOD_FREE = 200 * 1024 * 1024, 2 * 1024**3
-MOST_SECONDS_OFF = 5.0
+MIN_FREE, GOOD_FREE = 200 * 1024 * 1024, 2 * 1024**3
+MAX_SECONDS_OFF = 5.0
 OLDEST_DATABASE, OLDEST_REDIS = (10, 6), (6, 2)
 ASK_SECONDS = 5
 
@@ -122,11 +122,11 @@ def _disk(folder: Path) -> Iterator[Finding]:
     while not place.exists():
         place = place.parent
     free = shutil.disk_usage(place).free
-    told = f"{free / 1024**3:.1f} GiB free at {place}"
+    result = f"{free / 1024**3:.1f} GiB free at {place}"
     if free < GOOD_FREE:
-        yield Finding(told, "Balls cannot be kept on a full disk: make room.", bad=free < LEAST_FREE)
+        yield Finding(result, "Balls cannot be kept on a full disk: make room.", bad=free < MIN_FREE)
     else:
-        yield Finding(told)
+        yield Finding(result)
 
 
 def _is_served(folder: Path) -> bool:
@@ -184,7 +184,7 @@ def _database(folder: Path) -> Iterator[Finding]:
         yield Finding(f"the database answers: {version}")
     yield from _rights(access)
     off = abs(float(access.ask("information_schema", "SELECT UNIX_TIMESTAMP(NOW(6))")[0][0]) - time.time())
-    if off > MOST_SECONDS_OFF:
+    if off > MAX_SECONDS_OFF:
         yield Finding(f"the database's clock is {off:.0f} s off this machine's", "Let both keep time by NTP.", bad=True)
     else:
         yield Finding("the database's clock agrees with this machine's")
@@ -215,11 +215,11 @@ def _redis() -> Iterator[Finding]:
         yield Finding("the private Redis starts with the application")
         return
     try:
-        told = Client.from_url(named, socket_timeout=ASK_SECONDS, socket_connect_timeout=ASK_SECONDS).info("server")
+        result = Client.from_url(named, socket_timeout=ASK_SECONDS, socket_connect_timeout=ASK_SECONDS).info("server")
     except (RedisError, ValueError) as error:
         yield Finding(f"Redis does not answer: {error}", "Is it running, and is INSTAVIS_REDIS_URL right?", bad=True)
         return
-    version = str(told["redis_version"])
+    version = str(result["redis_version"])
     if tuple(int(n) for n in version.split(".")[:2]) < OLDEST_REDIS:
         yield Finding(f"Redis is {version}", "6.2 or newer is needed.", bad=True)
     else:

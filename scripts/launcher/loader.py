@@ -21,7 +21,7 @@ import warnings
 from collections.abc import Callable
 from dataclasses import dataclass
 
-LONGEST_ORDER, MOST_FILES = 1 << 16, 16
+LONGEST_ORDER, MAX_FILES = 1 << 16, 16
 STANDARD_FILES = 3
 PR_SET_PDEATHSIG, PR_SET_NAME = 1, 15
 _prctl = ctypes.CDLL(None).prctl
@@ -97,18 +97,18 @@ def await_order(orders: socket.socket) -> Order | None:
                 poller.unregister(found)
                 _tell_its_end(found, *running.pop(found))
                 continue
-            text, files, _, _ = socket.recv_fds(orders, LONGEST_ORDER, MOST_FILES)
+            text, files, _, _ = socket.recv_fds(orders, LONGEST_ORDER, MAX_FILES)
             if not text:
                 return None
-            told, tell = os.pipe()
+            result, tell = os.pipe()
             copy = os.fork()
             if not copy:
-                for ours in (orders.detach(), told, tell, *(fd for handle, (_, fd) in running.items()), *running):
+                for ours in (orders.detach(), result, tell, *(fd for handle, (_, fd) in running.items()), *running):
                     os.close(ours)
                 return Order(**json.loads(text), files=files)
             handle = os.pidfd_open(copy)
-            socket.send_fds(orders, [str(copy).encode()], [handle, told])
-            for theirs in (told, *files):
+            socket.send_fds(orders, [str(copy).encode()], [handle, result])
+            for theirs in (result, *files):
                 os.close(theirs)
             running[handle] = copy, tell
             poller.register(handle, select.POLLIN)

@@ -23,7 +23,7 @@ from launcher.processes import die_with_parent
 
 START_SECONDS = 60
 STOP_SECONDS = 30
-MOST_CONNECTIONS = 400
+MAX_CONNECTIONS = 400
 NAME, USER = "instavis", "instavis"
 COLLATION = "CHARACTER SET utf8mb4 COLLATE utf8mb4_uca1400_ai_ci"
 PART = "data.part"
@@ -115,7 +115,7 @@ def start(folder: Path, quick: bool = False, port: int = 0) -> Database:
         "--character-set-server=utf8mb4",
         "--collation-server=utf8mb4_uca1400_ai_ci",
         f"--innodb-flush-log-at-trx-commit={2 if quick else 1}",
-        f"--max-connections={MOST_CONNECTIONS}",
+        f"--max-connections={MAX_CONNECTIONS}",
         "--transaction-isolation=READ-COMMITTED",
         f"--sql-mode={SQL_MODE}",
         f"--secure-file-priv={folder}",

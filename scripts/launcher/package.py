@@ -62,8 +62,8 @@ def write(access: Access, folder: Path, file: Path) -> str:
         finally:
             part.unlink(missing_ok=True)
     rows = sum(t["rows"] for t in tables.values())
-    said = f"{len(tables)} tables, {rows} rows, {len(files)} files, read back and the same"
-    return f"{said}; {file.stat().st_size / MIB:.1f} MiB"
+    text = f"{len(tables)} tables, {rows} rows, {len(files)} files, read back and the same"
+    return f"{text}; {file.stat().st_size / MIB:.1f} MiB"
 
 
 def _pack_files(archive: zipfile.ZipFile, storage: Storage) -> dict[str, str]:

@@ -15,7 +15,7 @@ from launcher.mariadb import DatabaseError, free_port, program
 from launcher.processes import spawn, stop
 
 START_SECONDS = 20
-MOST_MEMORY = "256mb"
+MAX_MEMORY = "256mb"
 
 
 @dataclass(kw_only=True)
@@ -49,7 +49,7 @@ def start(folder: Path, port: int = 0) -> Redis:
     # The configuration goes in by standard input: a password stands in no listing of processes.
     configuration = (
         f"port {port}\nbind 127.0.0.1\nrequirepass {password}\nsave ''\nappendonly no\ndir {folder}\n"
-        f"maxmemory {MOST_MEMORY}\nmaxmemory-policy volatile-lru\ntcp-backlog 128\nloglevel warning\n"
+        f"maxmemory {MAX_MEMORY}\nmaxmemory-policy volatile-lru\ntcp-backlog 128\nloglevel warning\n"
     )
     process = spawn([program("redis-server"), "-"], {}, folder / "redis.log", says=configuration)
     redis = Redis(process=process, port=port, password=password)

@@ -21,7 +21,7 @@ from launcher.loaded import Loader
 from launcher.static import static_root
 from launcher.supervisor import Supervisor
 
-MOST_PROCESSES = 64
+MAX_PROCESSES = 64
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -44,8 +44,8 @@ def read_shape(verb: str, arguments: list[str]) -> Shape:
 
 
 def _count(text: str) -> int:
-    if not text.isdigit() or int(text) > MOST_PROCESSES:
-        raise argparse.ArgumentTypeError(f"{text}: expected a whole number from 0 to {MOST_PROCESSES}")
+    if not text.isdigit() or int(text) > MAX_PROCESSES:
+        raise argparse.ArgumentTypeError(f"{text}: expected a whole number from 0 to {MAX_PROCESSES}")
     return int(text)
 
 

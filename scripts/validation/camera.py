@@ -103,8 +103,8 @@ def _moments(clips: list[Measured]) -> Table:
                 found = clip.body(**other).moments.at
                 for moment in MOMENTS:
                     missed[moment].append(1000 * (found[moment] - clip.truth["moments_s"][moment]))
-            told = [f"{np.mean(v):+.0f} ± {np.std(v):.0f}, worst {max(map(abs, v)):.0f}" for v in missed.values()]
-            rows.append([view, "with sound" if heard else "without", *told])
+            result = [f"{np.mean(v):+.0f} ± {np.std(v):.0f}, worst {max(map(abs, v)):.0f}" for v in missed.values()]
+            rows.append([view, "with sound" if heard else "without", *result])
     head = ["view", "strike", *(f"{m} [ms]" for m in MOMENTS)]
     return Table("Moments; wanted top ± 17 ms, impact ± 17 ms with sound, ± 33 ms without", head, rows)
 

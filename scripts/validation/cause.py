@@ -113,10 +113,10 @@ def recall(some: Sequence[Case], looks: int, places: int) -> float:
 
 def reliability(some: Sequence[Case]) -> list[tuple[str, float, float, int]]:
     """By probability word: mean probability, share that was true, number of statements."""
-    said = [(f.word, f.probability, f.id in c.truth) for c in some for r in c.rankings.values() for f in r.faults]
+    text = [(f.word, f.probability, f.id in c.truth) for c in some for r in c.rankings.values() for f in r.faults]
     rows = []
     for word in dict.fromkeys(row.word for row in vocabulary().probability_words):
-        mine = [(p, t) for w, p, t in said if w == word]
+        mine = [(p, t) for w, p, t in text if w == word]
         if mine:
             rows.append((word, float(np.mean([p for p, _ in mine])), float(np.mean([t for _, t in mine])), len(mine)))
     return rows
@@ -200,8 +200,8 @@ def _none() -> Table:
 
 def draw(axes) -> None:
     """Reliability: what was said against how often it was true."""
-    said = [(f.probability, f.id in c.truth) for c in _all() for r in c.rankings.values() for f in r.faults]
-    probability, true = np.array([p for p, _ in said]), np.array([t for _, t in said])
+    text = [(f.probability, f.id in c.truth) for c in _all() for r in c.rankings.values() for f in r.faults]
+    probability, true = np.array([p for p, _ in text]), np.array([t for _, t in text])
     edges = np.array([0, 0.05, 0.15, 0.3, 0.5, 0.7, 0.9, 1.0001])
     for low, high in zip(edges, edges[1:], strict=False):
         inside = (probability >= low) & (probability < high)

@@ -59,11 +59,11 @@ def tables() -> list[Table]:
     some = answers()
     share = [(after.mean() - before.mean()) / gate.predicted for gate, before, after in some]
     low, middle, high = np.percentile(share, [10, 50, 90])
-    said = f"{ANSWER[0]:.1f} to {ANSWER[1]:.1f}"
+    text = f"{ANSWER[0]:.1f} to {ANSWER[1]:.1f}"
     prediction = Table(
         f"Actual ÷ predicted, {len(some)} golfers without their fault",
         ["10 %", "middle", "90 %", "said on screen"],
-        [[f"{low:.2f}", f"{middle:.2f}", f"{high:.2f}", said]],
+        [[f"{low:.2f}", f"{middle:.2f}", f"{high:.2f}", text]],
     )
     rows = []
     for name, place in (("of the baseline", 1), ("of the movement made whole", 2)):

@@ -162,9 +162,9 @@ def _block(values: np.ndarray, marks: list[str | None], world: World, moved: dic
     rows = []
     for ball, mark in zip(values * SCATTER + MIDDLE, marks, strict=True):
         row = {"club": CLUB.id, "stage": world.stage if moved is not None else "full"}
-        told = dict(zip(CENTRES, ball, strict=True)) | {"club_speed_mps": SPEED}
-        told = {m: v + shifts.get(m, 0.0) for m, v in told.items() if m in world.only or m not in CENTRES}
-        row |= {m: float(np.clip(v, *LIMITS[m])) for m, v in told.items()}
+        result = dict(zip(CENTRES, ball, strict=True)) | {"club_speed_mps": SPEED}
+        result = {m: v + shifts.get(m, 0.0) for m, v in result.items() if m in world.only or m not in CENTRES}
+        row |= {m: float(np.clip(v, *LIMITS[m])) for m, v in result.items()}
         if mark:
             row |= {"movement": mark, "mark_basis": world.basis}
         rows.append(row)

@@ -66,12 +66,12 @@ def _slopes() -> Table:
     ):
         held, first, middle = [], [], []
         for lesson in lessons(world, 6, balls):
-            told = [p.pivot.slope for p in lesson.proofs if p.pivot]
-            bounded = [s for s in told if s.low is not None and s.high is not None]
+            result = [p.pivot.slope for p in lesson.proofs if p.pivot]
+            bounded = [s for s in result if s.low is not None and s.high is not None]
             held.append(all(s.low <= world.slope <= s.high for s in bounded))
             away = [s.balls for s in bounded if s.low > 0 or s.high < 0]
             first.append(away[0] if away else balls + 1)
-            middle += [told[-1].estimate] if told[-1].estimate is not None else []
+            middle += [result[-1].estimate] if result[-1].estimate is not None else []
         median = int(np.median(first))
         soon = f"{median}" if median <= balls else f"> {balls}"
         rows.append([name, _share(held), f"{np.median(middle):.2f}", soon, _share([f <= balls for f in first])])

@@ -61,8 +61,8 @@ def _lessons(world: World, seed: int, share: float, balls: int = BALLS, **fault)
 def _false() -> Table:
     rows = []
     for name, (world, wanted) in NOTHING.items():
-        told = [proof for _, proof in _lessons(world, 4, 0.0)]
-        rows.append([name, _share([p.verified_at is not None for p in told]), wanted])
+        result = [proof for _, proof in _lessons(world, 4, 0.0)]
+        rows.append([name, _share([p.verified_at is not None for p in result]), wanted])
     title = f"No change, or none of the movement's: *verified* at any of {BALLS} looks, {LESSONS} lessons a row"
     return Table(title, ["what goes on", "falsely verified", "wanted"], rows)
 
@@ -97,17 +97,17 @@ def _power() -> Table:
 def _confounded() -> Table:
     rows = []
     for name, (primary, moved, missing, stage) in CONFOUNDED.items():
-        rng, told = np.random.default_rng(6), []
+        rng, result = np.random.default_rng(6), []
         for _ in range(LESSONS):
             fault = draw_fault(rng, 1.3, primary)
             sign = float(np.sign(fault.change[fault.primary]))
             shifts = {m: v if m == "club_speed_mps" else sign * v for m, v in moved.items()}
             only = tuple(m for m in PLAIN.only if m not in missing)
             world = replace(PLAIN, form=0.2, moved=shifts, only=only, made=(0.7, 0.7), stage=stage)
-            told.append(hit(rng, world, fault, 0.0, 30))
-        shares = Counter(str(p.status) for p in told)
+            result.append(hit(rng, world, fault, 0.0, 30))
+        shares = Counter(str(p.status) for p in result)
         named = [f"{shares[s] / LESSONS:.2f}" for s in ("compensated", "supported", "overcorrected")]
-        rows.append([name, _share([p.verified_at is not None for p in told]), *named])
+        rows.append([name, _share([p.verified_at is not None for p in result]), *named])
     header = ["on every ball, marks by chance on .7", "falsely verified", "compensated", "supported", "overcorrected"]
     return Table("Something else moved the number; 30 balls", header, rows)
 
@@ -148,11 +148,11 @@ def _interval() -> Table:
 def _ruled_out() -> Table:
     rows = []
     for predicted, real, balls in ((3, 1.2, 25), (3, 1.2, 60), (2, 0.8, 60), (2, 0.0, 20), (2, 0.0, 40), (3, 0.0, 20)):
-        rng, told = np.random.default_rng(8), []
+        rng, result = np.random.default_rng(8), []
         for _ in range(LESSONS):
             fault = draw_fault(rng, float(predicted))
             fault.document["predicted"] = float(fault.change[fault.primary] * SCATTER[fault.primary])
-            told.append(str(hit(rng, replace(PLAIN, form=0.35), fault, real / predicted, balls).status))
-        rows.append([f"{predicted} SD", f"{real:g} SD", balls, _share([t == "not-supported" for t in told])])
+            result.append(str(hit(rng, replace(PLAIN, form=0.35), fault, real / predicted, balls).status))
+        rows.append([f"{predicted} SD", f"{real:g} SD", balls, _share([t == "not-supported" for t in result])])
     title = "*Not supported*: at most .10 where .4 of a large prediction is real"
     return Table(title, ["predicted", "real", "balls", "not supported"], rows)

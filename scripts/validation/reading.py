@@ -69,8 +69,8 @@ def _sides(rng: np.random.Generator) -> Table:
     rows = []
 
     def called(draw) -> float:
-        told = [two_sided_probability(draw(), 1.5, USUAL) for _ in range(400)]
-        return float(np.mean([p >= 0.5 for p in told]))
+        result = [two_sided_probability(draw(), 1.5, USUAL) for _ in range(400)]
+        return float(np.mean([p >= 0.5 for p in result]))
 
     for n in (8, 12, 24):
         sides = np.where(np.arange(n) < n // 2, -1.0, 1.0)

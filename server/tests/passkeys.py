@@ -34,10 +34,10 @@ class SecurityKey:
         place = self.key.public_key().public_numbers()
         cose = {1: 2, 3: -7, -1: 1, -2: place.x.to_bytes(32, "big"), -3: place.y.to_bytes(32, "big")}
         known = bytes(16) + struct.pack(">H", len(self.id)) + self.id + cbor.encode(cose)
-        told = {"fmt": "none", "attStmt": {}, "authData": self._data(PRESENT | VERIFIED | WITH_KEY) + known}
+        result = {"fmt": "none", "attStmt": {}, "authData": self._data(PRESENT | VERIFIED | WITH_KEY) + known}
         response = {
             "clientDataJSON": url_safe(self._client("webauthn.create", asked["challenge"])),
-            "attestationObject": url_safe(cbor.encode(told)),
+            "attestationObject": url_safe(cbor.encode(result)),
         }
         return self._credential(response, {"credProps": {"rk": True}})
 
@@ -54,8 +54,8 @@ class SecurityKey:
 
     def _credential(self, response: dict, extensions: dict) -> dict:
         name = url_safe(self.id)
-        told = {"id": name, "rawId": name, "type": "public-key", "response": response}
-        return {**told, "clientExtensionResults": extensions}
+        result = {"id": name, "rawId": name, "type": "public-key", "response": response}
+        return {**result, "clientExtensionResults": extensions}
 
     def _data(self, flags: int) -> bytes:
         return hashlib.sha256(self.host.encode()).digest() + struct.pack(">BI", flags, 0)

@@ -101,8 +101,8 @@ def test_a_browser_that_was_not_known_is_told_of_once(coach):
     first = entered(coach)
     assert first("get", "/v1/session/notices") == []  # there is nothing to compare the first one with
     second = entered(coach, PHONE)
-    [told] = second("get", "/v1/session/notices")
-    assert told["text"] == "Sign-in from a new browser: Safari, iPhone."
+    [result] = second("get", "/v1/session/notices")
+    assert result["text"] == "Sign-in from a new browser: Safari, iPhone."
     assert first("get", "/v1/session")["notices"] == 1
     second("delete", "/v1/session", status=204)
     with_password(second, coach, 200)
@@ -196,8 +196,8 @@ def test_the_head_coach_tries_the_mail_out(api, mailing, monkeypatch):
         raise ConnectionRefusedError("Connection refused")
 
     monkeypatch.setattr("instavis.accounts.mail.get_connection", refuse)
-    told = api("post", "/v1/academy/mail", {"to": "kelp@example.org"}, 422)["errors"][0]
-    assert (told["field"], told["message"]) == ("mail", "The mail server refused it: Connection refused")
+    result = api("post", "/v1/academy/mail", {"to": "kelp@example.org"}, 422)["errors"][0]
+    assert (result["field"], result["message"]) == ("mail", "The mail server refused it: Connection refused")
 
 
 def test_a_letter_that_is_not_taken_hurts_nothing(coach, mailing, delivered, monkeypatch):
@@ -227,17 +227,17 @@ def test_whoever_left_gets_no_letters(coach, mailing):
     ],
 )
 def test_mail_servers_have_an_address(text, host, port, tls):
-    told = MailAddress.read(text)
-    assert (told.host, told.port, told.tls, told.sender) == (host, port, tls, "a@example.org")
+    result = MailAddress.read(text)
+    assert (result.host, result.port, result.tls, result.sender) == (host, port, tls, "a@example.org")
 
 
 @pytest.mark.parametrize(
     "text", ["mail.example.org", "smtp://mail.example.org", "smtp://x?from=a@b&tls=no", "http://x"]
 )
 def test_what_is_no_address_of_a_mail_server_is_named_without_its_password(text):
-    with pytest.raises(AddressError, match="INSTAVIS_MAIL") as told:
+    with pytest.raises(AddressError, match="INSTAVIS_MAIL") as result:
         MailAddress.read(text.replace("//", "//user:hush@"))
-    assert "hush" not in str(told.value)
+    assert "hush" not in str(result.value)
 
 
 def test_a_clicker_has_the_keys_its_coach_gives_it(api):
@@ -250,8 +250,8 @@ def test_a_clicker_has_the_keys_its_coach_gives_it(api):
 
 
 def test_new_people_begin_as_the_academy_does(api):
-    told = api("patch", "/v1/academy", {"units": "m-ms", "language": "xx"})
-    assert (told["units"], told["language"]) == ("m-ms", "xx")
+    result = api("patch", "/v1/academy", {"units": "m-ms", "language": "xx"})
+    assert (result["units"], result["language"]) == ("m-ms", "xx")
     api("patch", "/v1/academy", {"language": "tlh"}, 422)
     api("patch", "/v1/academy", {"units": "furlongs"}, 422)
     path = api("post", "/v1/invitations", {"role": "coach", "name": "Ilse Brine"}, 201)["path"]
@@ -263,8 +263,8 @@ def test_new_people_begin_as_the_academy_does(api):
 
 def test_how_long_things_stay_is_the_head_coachs_to_say_within_reason(api):
     asked = {"keep_lines_days": 365, "keep_pictures_days": 90, "keep_students_years": 5}
-    told = api("patch", "/v1/academy", asked)
-    assert {name: told[name] for name in asked} == asked
+    result = api("patch", "/v1/academy", asked)
+    assert {name: result[name] for name in asked} == asked
     assert api("patch", "/v1/academy", {"keep_pictures_days": None})["keep_pictures_days"] is None
     for name, value in (("keep_lines_days", 5), ("keep_pictures_days", 0), ("keep_students_years", 0)):
         assert api("patch", "/v1/academy", {name: value}, 422)["errors"][0]["field"] == name

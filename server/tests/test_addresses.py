@@ -84,13 +84,13 @@ def test_a_live_line_is_opened_by_pages_of_this_server(origin, may):
 
 def test_health_and_readiness(client, db):
     assert client.get("/healthz").json() == {"state": "alive"}
-    told = client.get("/readyz")
-    assert told.status_code == 200, told.content
-    assert set(told.json()["checks"]) == {"database", "migrations", "redis", "disk", "rounds"}
+    result = client.get("/readyz")
+    assert result.status_code == 200, result.content
+    assert set(result.json()["checks"]) == {"database", "migrations", "redis", "disk", "rounds"}
 
 
 def test_a_disk_that_is_nearly_full_makes_not_ready(client, db, monkeypatch):
-    monkeypatch.setattr("instavis.project.health.LEAST_FREE_BYTES", 2**70)
-    told = client.get("/readyz")
-    assert told.status_code == 503
-    assert json.loads(told.content)["checks"]["disk"] is False
+    monkeypatch.setattr("instavis.project.health.MIN_FREE_BYTES", 2**70)
+    result = client.get("/readyz")
+    assert result.status_code == 503
+    assert json.loads(result.content)["checks"]["disk"] is False

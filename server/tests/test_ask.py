@@ -33,19 +33,19 @@ def phone(api, lesson):
 
 
 def test_answers_come_back_as_they_were_given(api, lesson):
-    told = api("put", f"/v1/lessons/{lesson.pk}/intake", ANSWERS)
-    assert told["asked"]
-    assert told["answers"]["misses"]["irons"] == {"start": "right", "curve": "left", "off_m": 12.5}
-    assert api("get", f"/v1/lessons/{lesson.pk}/intake") == told
+    result = api("put", f"/v1/lessons/{lesson.pk}/intake", ANSWERS)
+    assert result["asked"]
+    assert result["answers"]["misses"]["irons"] == {"start": "right", "curve": "left", "off_m": 12.5}
+    assert api("get", f"/v1/lessons/{lesson.pk}/intake") == result
 
 
 def test_a_returning_student_starts_from_last_time(api, coach, student, lesson):
     api("put", f"/v1/lessons/{lesson.pk}/intake", ANSWERS)
     later = start_lesson(coach, student, "7i", lesson.started_at + timedelta(days=9))
-    told = api("get", f"/v1/lessons/{later.pk}/intake")
-    assert not told["asked"]
-    assert told["earlier_day"] == lesson.started_at.date().isoformat()
-    assert told["answers"]["kit"] == ["wall"]
+    result = api("get", f"/v1/lessons/{later.pk}/intake")
+    assert not result["asked"]
+    assert result["earlier_day"] == lesson.started_at.date().isoformat()
+    assert result["answers"]["kit"] == ["wall"]
 
 
 def test_the_miss_of_the_clubs_group_and_old_faults_feed_the_ranking(api, lesson):
@@ -66,9 +66,9 @@ def test_a_student_fills_it_by_link_and_sees_nothing_else(phone, api, lesson):
     assert "Oakenshaw" not in str(page)
     answer = client.put(address, ANSWERS, content_type="application/json")
     assert answer.status_code == 200
-    told = api("get", f"/v1/lessons/{lesson.pk}/intake")
-    assert told["by_student"]
-    assert told["answers"]["limits"] == {"knee": "injury"}
+    result = api("get", f"/v1/lessons/{lesson.pk}/intake")
+    assert result["by_student"]
+    assert result["answers"]["limits"] == {"knee": "injury"}
     assert client.get(f"/api/v1/lessons/{lesson.pk}/intake").status_code == 401
 
 
@@ -102,16 +102,16 @@ def test_consent_is_recorded_and_a_juniors_needs_a_guardian(api, student):
 def test_a_set_up_that_moved_is_said(api, lesson):
     address = f"/v1/lessons/{lesson.pk}/setups"
     assert api("post", address, {"ball_cm": 8, "stance_cm": 40, "aim_deg": 0}, 201)["changes"] == []
-    told = api("post", address, {"ball_cm": 11, "stance_cm": 41, "aim_deg": -3}, 201)
-    assert told["changes"] == [
+    result = api("post", address, {"ball_cm": 11, "stance_cm": 41, "aim_deg": -3}, 201)
+    assert result["changes"] == [
         "The ball is 3 cm farther back than at the start.",
         "The aim is 3° farther left than at the start.",
     ]
 
 
 def test_the_clock_shares_the_length_of_the_lesson(api, lesson):
-    told = api("patch", f"/v1/lessons/{lesson.pk}", {"minutes": 30})["clock"]
-    assert told["boxes"][-1]["ends"] == 30
-    assert [b["station"] for b in told["boxes"]][0] == "ask"
-    sizes = {b["station"]: b["ends"] - b["begins"] for b in told["boxes"]}
+    result = api("patch", f"/v1/lessons/{lesson.pk}", {"minutes": 30})["clock"]
+    assert result["boxes"][-1]["ends"] == 30
+    assert [b["station"] for b in result["boxes"]][0] == "ask"
+    sizes = {b["station"]: b["ends"] - b["begins"] for b in result["boxes"]}
     assert max(sizes, key=sizes.get) == "prove"

@@ -65,9 +65,9 @@ def test_other_clubs_are_read_apart(api, lesson, hit):
     shots = hit(10)
     ids = [s["id"] for s in shots[6:]]
     api("post", f"/v1/lessons/{lesson.pk}/marks", {"shot_ids": ids, "club": "D"})
-    told = api("get", f"/v1/lessons/{lesson.pk}/reading")
-    assert told["clubs"] == {"7i": 6, "D": 4}
-    assert told["reading"]["balls"] == 6
+    result = api("get", f"/v1/lessons/{lesson.pk}/reading")
+    assert result["clubs"] == {"7i": 6, "D": 4}
+    assert result["reading"]["balls"] == 6
     assert api("get", f"/v1/lessons/{lesson.pk}/reading?club=D")["reading"]["balls"] == 4
     api("get", f"/v1/lessons/{lesson.pk}/reading?club=broom", status=422)
     api("post", f"/v1/lessons/{lesson.pk}/marks", {"shot_ids": ids, "club": "broom"}, 422)
@@ -139,9 +139,9 @@ def test_a_rolled_token_ends_the_old_one_and_goes_on_counting(api, device, balls
     device(shots[:2])
     api.coach.role = "head"
     api.coach.save()
-    told = api("post", f"/v1/devices/{device.device.pk}/roll")
+    result = api("post", f"/v1/devices/{device.device.pk}/roll")
     device(shots, 401)
-    answer = device(shots, 200, told["token"])
+    answer = device(shots, 200, result["token"])
     assert (answer["stored"], answer["known"]) == (1, 2)
     assert lesson.shots.count() == 3
 

@@ -25,8 +25,8 @@ def test_results_are_kept_changed_and_taken_back(api, path):
     body = api("put", path, {"results": {"squat": "free", "balance.lead": ""}})
     assert results(body) == {"squat": "free"}
     assert body["says"] == []
-    said = api("put", path, {"results": {"hip-turn.trail-in": "short"}})["says"]
-    assert said[0].startswith("The trail hip turns in only a little")
+    text = api("put", path, {"results": {"hip-turn.trail-in": "short"}})["says"]
+    assert text[0].startswith("The trail hip turns in only a little")
 
 
 def test_the_next_lesson_knows_them_and_an_earlier_one_does_not(api, path, coach, student, lesson):
@@ -84,8 +84,8 @@ def test_the_way_it_is_felt_goes_with_the_correction_and_home(api, with_baseline
     changed = api("patch", f"/v1/corrections/{taken['id']}", {"felt_by": other})
     assert (changed["felt_by"], Correction.objects.get(pk=taken["id"]).felt_by) == (other, other)
     page = api("get", f"{path}/take-home")
-    said = [line for section in page["sections"] for line in section["lines"]]
-    assert any(line.startswith("Feel: ") for line in said)
+    text = [line for section in page["sections"] for line in section["lines"]]
+    assert any(line.startswith("Feel: ") for line in text)
 
 
 def test_the_plan_at_home_keeps_eyes_open_where_balance_is_short(api, corrected):

@@ -231,8 +231,8 @@ def test_a_code_pairs_once_and_an_ended_bridge_is_a_stranger(bridge, anyone, api
     anyone("post", "/device/v1/pair", {"code": code, "name": "again"}, 404)
     (shown,) = api("get", f"/v1/bays/{bay.pk}/bridges")
     assert (shown["name"], shown["heard"]) == ("Bay computer", False)
-    told = {"source": "C:/balls", "waiting": 3, "clock": timezone.now().isoformat(), "problem": ""}
-    here = anyone("post", "/device/v1/here", told, Authorization=f"Bearer {bridge.token}")
+    result = {"source": "C:/balls", "waiting": 3, "clock": timezone.now().isoformat(), "problem": ""}
+    here = anyone("post", "/device/v1/here", result, Authorization=f"Bearer {bridge.token}")
     assert here["bay"] == bay.name
     (shown,) = api("get", f"/v1/bays/{bay.pk}/bridges")
     assert (shown["heard"], shown["waiting"], shown["source"]) == (True, 3, "C:/balls")
@@ -243,14 +243,14 @@ def test_a_code_pairs_once_and_an_ended_bridge_is_a_stranger(bridge, anyone, api
 
 
 def test_too_many_waiting_rows_stay_with_the_bridge(bridge, monkeypatch):
-    monkeypatch.setattr("instavis.capture.bridges.services.MOST_WAITING", 5)
+    monkeypatch.setattr("instavis.capture.bridges.services.MAX_WAITING", 5)
     bridge(ROWS)
     bridge([ROWS[0], ROWS[1]], 10, status=409)
     assert WaitingRow.objects.count() == 4
 
 
 def test_a_bay_that_has_seen_too_many_kinds_forgets_those_that_say_nothing(bridge, api, bay, monkeypatch):
-    monkeypatch.setattr("instavis.capture.bridges.services.MOST_SOURCES", 2)
+    monkeypatch.setattr("instavis.capture.bridges.services.MAX_SOURCES", 2)
     bridge(ROWS[:1], head=["A;B;C;D;E;F"])
     bridge(ROWS[:1], 10, head=["B;C;D;E;F;G"])
     bridge(ROWS[:1], 20, head=["C;D;E;F;G;H"], status=409)

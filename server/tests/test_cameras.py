@@ -112,14 +112,14 @@ def test_a_bay_has_no_more_cameras_than_it_can_use(api, bay, paired):
 def test_it_may_film_only_whom_agreed_in_a_lesson_and_hears_of_the_newest_ball(api, bay, phone, paired, lesson, hit):
     token = paired()
     hit()
-    told = here(phone, token)
-    assert not told["may_film"]
-    assert told["why_not"] == "Perrin has not agreed to be filmed."
+    result = here(phone, token)
+    assert not result["may_film"]
+    assert result["why_not"] == "Perrin has not agreed to be filmed."
     api("put", f"/v1/students/{lesson.student_id}/filming", {"given": True})
-    told = here(phone, token)
-    assert told["may_film"]
-    assert (told["lesson"], told["ball"], told["hand"], told["first_name"]) == (lesson.pk, 1, "right", "Perrin")
-    assert 0 <= told["ago"] < 20
+    result = here(phone, token)
+    assert result["may_film"]
+    assert (result["lesson"], result["ball"], result["hand"], result["first_name"]) == (lesson.pk, 1, "right", "Perrin")
+    assert 0 <= result["ago"] < 20
     lesson.shots.update(received_at=timezone.now() - timedelta(minutes=5))
     assert here(phone, token)["ball"] is None
     bay.lesson = None

@@ -118,13 +118,13 @@ def files_away():
 @pytest.mark.parametrize("kind", ["bucket", "folder"])
 def test_a_place_of_files_that_is_away_loses_nothing(send, quick, clips, files_away, kind):
     files_away(kind)
-    told = send(b"swing", status=503)
-    assert "Nothing was saved" in told["errors"][0]["message"]
+    result = send(b"swing", status=503)
+    assert "Nothing was saved" in result["errors"][0]["message"]
     assert clips() == []
     files_away()
     send(b"swing")
     files_away(kind)
-    for _ in range(works.MOST_BEGINNINGS + 1):
+    for _ in range(works.MAX_BEGINNINGS + 1):
         measured()
         assert [clip["state"] for clip in clips()] == ["waiting"]
     files_away()
@@ -134,9 +134,9 @@ def test_a_place_of_files_that_is_away_loses_nothing(send, quick, clips, files_a
 
 
 def test_a_clip_is_measured_and_proposes_grades_beside_the_recorders(send, quick, clips, api, lesson):
-    told = send((SAMPLES / ALONG).read_bytes(), ALONG)
-    assert (told["state"], told["view"], told["problem"]) == ("waiting", "", None)
-    assert [c["id"] for c in clips()] == [told["id"]]
+    result = send((SAMPLES / ALONG).read_bytes(), ALONG)
+    assert (result["state"], result["view"], result["problem"]) == ("waiting", "", None)
+    assert [c["id"] for c in clips()] == [result["id"]]
     measured()
     assert clips() == bytes_kept() == []
     answer = api("get", f"/v1/lessons/{lesson.pk}/recordings")
@@ -188,7 +188,7 @@ def test_a_moment_of_a_camera_is_set_by_hand_and_only_in_order(send, quick, api,
 
 @pytest.mark.parametrize("data", [b"no film", (SAMPLES / "ansa-face-on.json").read_bytes()])
 def test_what_cannot_be_measured_says_why_until_it_is_put_away(send, clips, api, data):
-    told = send(data, "holiday.mp4")
+    result = send(data, "holiday.mp4")
     measured()
     [clip] = clips()
     assert "unreadable" in clip["problem"]["value"]
@@ -196,7 +196,7 @@ def test_what_cannot_be_measured_says_why_until_it_is_put_away(send, clips, api,
     assert "video" in clip["problem"]["message"]
     assert bytes_kept() == []
     assert not Recording.objects.exists()
-    api("delete", f"/v1/clips/{told['id']}", None, 204)
+    api("delete", f"/v1/clips/{result['id']}", None, 204)
     assert clips() == []
 
 
@@ -211,8 +211,8 @@ def test_two_people_are_said_in_the_words_of_the_check(send, clips, monkeypatch)
 
 
 def test_a_clip_that_is_taken_away_is_not_measured(send, quick, api):
-    told = send(b"film")
-    api("delete", f"/v1/clips/{told['id']}", None, 204)
+    result = send(b"film")
+    api("delete", f"/v1/clips/{result['id']}", None, 204)
     measured()
     assert not Recording.objects.exists()
     assert bytes_kept() == []
@@ -249,7 +249,7 @@ def test_the_same_work_done_again_keeps_one_recording(send, quick):
 
 
 def test_several_clips_wait_in_turn_but_not_for_ever_many(send, clips, lesson, monkeypatch):
-    monkeypatch.setattr(services, "MOST_WAITING", 2)
+    monkeypatch.setattr(services, "MAX_WAITING", 2)
     first, second = send(b"one"), send(b"two")
     refused = send(b"three", status=409)
     assert "2 clips are already waiting" in refused["errors"][0]["message"]
@@ -258,9 +258,9 @@ def test_several_clips_wait_in_turn_but_not_for_ever_many(send, clips, lesson, m
 
 
 def test_another_academy_sees_and_changes_nothing(send, stranger, lesson):
-    told = send(b"film")
+    result = send(b"film")
     stranger("get", f"/v1/lessons/{lesson.pk}/clips", None, 404)
-    stranger("delete", f"/v1/clips/{told['id']}", None, 404)
+    stranger("delete", f"/v1/clips/{result['id']}", None, 404)
     assert Clip.objects.count() == 1
 
 
@@ -291,8 +291,8 @@ def test_withdrawing_deletes_films_and_clips_once_it_is_confirmed(api, lesson, s
     assert "Films: 1. Clips not measured yet: 1." in refused["errors"][0]["message"]
     assert (Clip.objects.count(), len(bytes_kept()), len(films_kept())) == (1, 1, 2)
     with TestCase.captureOnCommitCallbacks(execute=True):
-        told = api("put", path, {"given": False, "confirmed": True})
-    assert told["filming_agreed_at"] is None
+        result = api("put", path, {"given": False, "confirmed": True})
+    assert result["filming_agreed_at"] is None
     assert (Clip.objects.count(), bytes_kept(), films_kept()) == (0, [], [])
     recording.refresh_from_db()  # what was measured stays
     assert not hasattr(recording, "film")

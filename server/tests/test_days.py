@@ -63,8 +63,8 @@ def test_days_at_the_edge_of_the_calendar_hold_nobody(api, coach, zone, day):
 
 @pytest.mark.parametrize("day", ["0001-01-01", "0001-02-28", "1969-12-31"])
 def test_a_day_before_all_lessons_is_refused(api, day):
-    (told,) = api("get", f"/v1/day?day={day}", status=422)["errors"]
-    assert (told["field"], told["expected"]) == ("day", "a day from 1970-01-01 on")
+    (result,) = api("get", f"/v1/day?day={day}", status=422)["errors"]
+    assert (result["field"], result["expected"]) == ("day", "a day from 1970-01-01 on")
 
 
 def test_only_the_head_coach_moves_the_academy(api, coach):

@@ -119,8 +119,8 @@ def test_a_bay_says_who_is_there_and_when_its_last_ball_came(device, bay, lesson
 
 def test_hello_tells_the_device_what_it_is(device, bay, client):
     _, token = issue_device(bay, "Polite")
-    told = client.get("/api/device/v1/hello", headers={"Authorization": f"Bearer {token}"}).json()
-    assert (told["device"], told["bay"], told["listening"]) == ("Polite", "Mat one", True)
+    result = client.get("/api/device/v1/hello", headers={"Authorization": f"Bearer {token}"}).json()
+    assert (result["device"], result["bay"], result["listening"]) == ("Polite", "Mat one", True)
 
 
 def test_number_of_queries_does_not_grow_with_the_batch(device, balls, numbered, django_assert_max_num_queries):
@@ -178,9 +178,9 @@ def test_a_clock_that_jumps_back_turns_no_order(device, lesson, balls, numbered,
 
 
 def test_a_ball_with_only_a_sequence_number_is_refused_and_kept(device, lesson):
-    told = device(
+    result = device(
         [{"device_sequence": 1}, {"device_sequence": 2, "club": "7i"}, {"device_sequence": 3, "path_deg": 1.0}]
     )
-    assert (told["stored"], [r["index"] for r in told["refused"]]) == (1, [0, 1])
-    assert "at least one measured value" in told["refused"][0]["message"]
+    assert (result["stored"], [r["index"] for r in result["refused"]]) == (1, [0, 1])
+    assert "at least one measured value" in result["refused"][0]["message"]
     assert lesson.shots.count() == 1

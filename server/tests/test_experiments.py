@@ -50,8 +50,8 @@ def hits(corrected, bay, device, balls, numbered):
     def make(mark: str, count: int = 12, truly: str | None = None):
         marks = [MIXED[i % 3] if mark == "mixed" else mark for i in range(count)]
         records = balls(count, FAULT, 82 + seen[0], marks=[truly] * count if truly else marks)
-        told = [{**r, "movement": m, "mark_basis": "blind"} for r, m in zip(records, marks, strict=True)]
-        device(numbered(told, 500 + 100 * seen[0]))
+        result = [{**r, "movement": m, "mark_basis": "blind"} for r, m in zip(records, marks, strict=True)]
+        device(numbered(result, 500 + 100 * seen[0]))
         seen[0] += 1
         return corrected
 
@@ -108,9 +108,9 @@ def test_without_balls_there_is_nothing_to_predict(api, lesson):
 @pytest.mark.parametrize("claimed", ["verified", "not-supported"])
 def test_an_outcome_that_nobody_proved_is_refused(api, hits, claimed):
     lesson = hits("done", 2)
-    told = proof(api, lesson)
-    assert told["proof"]["status"] not in ("verified", "not-supported")
-    key = told["correction"]["id"]
+    result = proof(api, lesson)
+    assert result["proof"]["status"] not in ("verified", "not-supported")
+    key = result["correction"]["id"]
     problem = api("patch", f"/v1/corrections/{key}", {"outcome": claimed}, 409)["errors"][0]
     assert problem["field"] == "outcome"
     assert "The balls do not support this" in problem["message"]
@@ -123,12 +123,12 @@ def test_an_outcome_that_nobody_proved_is_refused(api, hits, claimed):
 
 def test_a_gate_that_moves_after_verified_makes_a_claim_without_outcome(api, hits):
     lesson = hits("mixed", 18)
-    told = proof(api, lesson)
-    assert told["proof"]["status"] == "verified"
-    key, primary = told["correction"]["id"], told["correction"]["primary"]
+    result = proof(api, lesson)
+    assert result["proof"]["status"] == "verified"
+    key, primary = result["correction"]["id"], result["correction"]["primary"]
     api("patch", f"/v1/corrections/{key}", {"outcome": "verified"})
     proven = Correction.objects.get()
-    low, high = told["correction"]["gate"][primary]
+    low, high = result["correction"]["gate"][primary]
     anew = api("patch", f"/v1/corrections/{key}", {"gate": {primary: [low - 1, high + 1]}})
     assert (anew["outcome"], anew["id"] != key) == ("open", True)
     assert Correction.objects.get(pk=anew["id"]).log_odds is None
@@ -229,10 +229,10 @@ def test_every_ball_says_what_it_is_for_and_who_set_it_apart(api, hits, correcte
     device(numbered(balls(3, FAULT, 9), 900))
     mark_shot(corrected.shots.order_by("-number").first(), {"turf": "thin"})
 
-    told = api("get", f"/v1/lessons/{corrected.pk}/shots")
-    assert [s["purpose"] for s in told] == ["baseline"] * 14 + ["prove"] * 4 + ["trial"] * 3
+    result = api("get", f"/v1/lessons/{corrected.pk}/shots")
+    assert [s["purpose"] for s in result] == ["baseline"] * 14 + ["prove"] * 4 + ["trial"] * 3
     first = proof(api, corrected)["correction"]["id"]
-    assert [s["correction_id"] for s in told] == [None] * 14 + [first] * 4 + [None] * 3
+    assert [s["correction_id"] for s in result] == [None] * 14 + [first] * 4 + [None] * 3
     rows = standing(api, corrected)
     assert (rows[1]["apart"]["by"], rows[1]["apart"]["text"]) == ("coach", "phone rang")
     assert (rows[2]["apart"]["by"], rows[2]["apart"]["code"]) == ("rule", "turf")

@@ -123,11 +123,11 @@ def test_a_made_up_swing_is_shown_without_what_is_in_it_and_told_when_it_is_grad
     shown = api("get", f"/v1/eye/swings/{LOOK}/7/3")
     assert set(shown) == {"view", "seconds", "sheet", "frames"}
     true_grade = planned_swing(LOOK, 7, 3).grade
-    told = api("post", "/v1/eye/practice", {**SWING, "number": 3, "grade": "open"})
-    assert told == {"grade": "open", "true_grade": true_grade}
+    result = api("post", "/v1/eye/practice", {**SWING, "number": 3, "grade": "open"})
+    assert result == {"grade": "open", "true_grade": true_grade}
     # What was said first stands.
     again = api("post", "/v1/eye/practice", {**SWING, "number": 3, "grade": "facing-ball"})
-    assert again == told
+    assert again == result
     assert EyePractice.objects.count() == 1
 
 

@@ -77,10 +77,10 @@ def test_an_app_counts_once_a_code_of_it_was_given_and_then_every_time(api, coac
     visitor("delete", "/v1/session", status=204)
     secret, codes = with_app(api)
     assert len(codes) == len(set(codes)) == 10
-    told = api("get", "/v1/session/account")
-    assert told["app_since"]
-    assert told["codes_left"] == 10
-    assert secret not in json.dumps(told)
+    result = api("get", "/v1/session/account")
+    assert result["app_since"]
+    assert result["codes_left"] == 10
+    assert secret not in json.dumps(result)
     assert with_password(visitor, coach) == {"ways": ["code"]}
     visitor("get", "/v1/session", status=401)
     visitor("get", "/v1/students", status=401)
@@ -131,8 +131,8 @@ def test_the_first_step_does_not_last(api, coach, visitor, monkeypatch):
     secret, _ = with_app(api)
     monkeypatch.setattr("instavis.accounts.session_api.WAITS_FOR", -1)
     with_password(visitor, coach)
-    told = visitor("post", "/v1/session/code", {"code": code_of(secret)}, 401)
-    assert told["errors"][0]["field"] == "session"
+    result = visitor("post", "/v1/session/code", {"code": code_of(secret)}, 401)
+    assert result["errors"][0]["field"] == "session"
 
 
 def test_a_changed_password_ends_the_first_step(api, coach, visitor):
@@ -186,8 +186,8 @@ def test_a_passkey_that_is_not_right_is_refused_in_one_way(api, coach, visitor, 
     if wrong == "used":
         visitor("post", "/v1/session/passkey", {"credential": shown})
         visitor("delete", "/v1/session", status=204)
-    told = visitor("post", "/v1/session/passkey", {"credential": shown}, 401)
-    assert told["errors"][0]["field"] == "passkey"
+    result = visitor("post", "/v1/session/passkey", {"credential": shown}, 401)
+    assert result["errors"][0]["field"] == "passkey"
     visitor("get", "/v1/session", status=401)
 
 
@@ -206,13 +206,13 @@ def test_whatever_a_browser_sends_it_is_an_answer(api, visitor, odd):
             422,
         )
     for part in ("clientDataJSON", "attestationObject"):
-        told = {**made, "response": {**made["response"], part: odd}}
-        body = {"credential": told}
+        result = {**made, "response": {**made["response"], part: odd}}
+        body = {"credential": result}
         assert api.client.post("/api/v1/session/passkeys", json.dumps(body), "application/json").status_code == 422
     shown = key.show(visitor("post", "/v1/session/passkey-challenge")["options"])
     for part in ("clientDataJSON", "authenticatorData", "signature", "userHandle"):
-        told = {**shown, "response": {**shown["response"], part: odd}}
-        body = {"credential": told}
+        result = {**shown, "response": {**shown["response"], part: odd}}
+        body = {"credential": result}
         status = visitor.client.post("/api/v1/session/passkey", json.dumps(body), "application/json").status_code
         assert status in (401, 422), part
 
@@ -275,7 +275,7 @@ def test_new_codes_end_the_old_ones(api, coach, visitor):
 
 
 def test_passkeys_have_an_end(api, monkeypatch):
-    monkeypatch.setattr(factors, "MOST_PASSKEYS", 1)
+    monkeypatch.setattr(factors, "MAX_PASSKEYS", 1)
     with_passkey(api)
     api("post", "/v1/session/passkeys/challenge", status=409)
 
@@ -318,8 +318,8 @@ def test_an_academy_that_asks_for_it_lets_nobody_work_by_a_password_alone(api, c
     api("get", "/v1/students")  # who has shown one goes on
     assert with_password(visitor, other, 200)["needs_factor"] is True
     for method, path in (("get", "/v1/students"), ("get", "/v1/lessons"), ("post", "/v1/bookings")):
-        told = visitor(method, path, {"student_id": 1, "coach_id": 1} if method == "post" else None, 403)
-        assert told["errors"][0]["field"] == "second_factor"
+        result = visitor(method, path, {"student_id": 1, "coach_id": 1} if method == "post" else None, 403)
+        assert result["errors"][0]["field"] == "second_factor"
     assert visitor("get", "/v1/session")["needs_factor"] is True
     assert coach_of(visitor.client.cookies["instavis_session"].value) is None  # no live line either
     key, _ = with_passkey(visitor)

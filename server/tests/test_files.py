@@ -53,22 +53,22 @@ def store(lesson, coach):
 
 
 def test_a_foreign_file_is_guessed_shown_and_nothing_is_stored(send):
-    told = send(FOREIGN)
-    assert told["preview"]["count"] == 14
-    assert told["preview"]["skipped_count"] == 3
-    assert len(told["preview"]["balls"]) == 12
-    assert {c["use"]["field"] for c in told["columns"]} >= {"path_deg", "side_m", "club"}
-    assert not told["own_format"]
+    result = send(FOREIGN)
+    assert result["preview"]["count"] == 14
+    assert result["preview"]["skipped_count"] == 3
+    assert len(result["preview"]["balls"]) == 12
+    assert {c["use"]["field"] for c in result["columns"]} >= {"path_deg", "side_m", "club"}
+    assert not result["own_format"]
     assert Shot.objects.count() == 0
 
 
 def test_another_mapping_shows_other_balls_and_doubts(send, api):
-    told = send(FOREIGN)
-    mapping = told["mapping"]
+    result = send(FOREIGN)
+    mapping = result["mapping"]
     for column in mapping["columns"]:
         if column["field"] == "ball_speed_mps":
             column["unit"] = "mps"
-    preview = api("post", f"/v1/drafts/{told['id']}/preview", mapping, 200)
+    preview = api("post", f"/v1/drafts/{result['id']}/preview", mapping, 200)
     assert preview["problem_count"] == 14  # 156 m/s is no ball
     assert preview["problems"][0]["field"] == "Ballgeschwindigkeit"
 
@@ -78,19 +78,19 @@ def test_stored_beside_the_request_with_progress_and_only_once(
 ):
     called: list[int] = []
     monkeypatch.setattr(works, "_calls", [lambda work_id, queue: called.append(work_id)])
-    told = send(FOREIGN)
-    store = (f"/v1/drafts/{told['id']}/store", {"mapping": told["mapping"]})
-    assert api("get", f"/v1/drafts/{told['id']}/progress")["state"] == "waiting"
+    result = send(FOREIGN)
+    store = (f"/v1/drafts/{result['id']}/store", {"mapping": result["mapping"]})
+    assert api("get", f"/v1/drafts/{result['id']}/progress")["state"] == "waiting"
     with django_capture_on_commit_callbacks(execute=True):
         assert api("post", *store, 202)["state"] == "reading"
     api("post", *store, 409)
     [work_id] = called
     works.do(work_id, timezone.now())
-    way = api("get", f"/v1/drafts/{told['id']}/progress")
+    way = api("get", f"/v1/drafts/{result['id']}/progress")
     assert (way["state"], way["stored"], way["done"]) == ("done", 14, way["total"])
     works.do(work_id, timezone.now())  # a second call finds nothing to do
     assert len(api("get", f"/v1/lessons/{lesson.pk}/shots")) == 14
-    api("delete", f"/v1/drafts/{told['id']}", status=204)
+    api("delete", f"/v1/drafts/{result['id']}", status=204)
     assert not Draft.objects.exists()
 
 

@@ -78,35 +78,35 @@ def bytes_kept() -> list[str]:
 
 def test_a_film_shows_every_frame_with_its_landmarks_and_lines(api, filmed):
     _, before, _ = filmed
-    told = api("get", f"/v1/recordings/{before.pk}/film")
-    assert (told["view"], told["hand"], list(told["moments"])) == ("down-the-line", "left", MOMENTS)
-    frames = len(told["times"])
-    assert frames == len(told["sizes"]) == len(told["landmarks"]["nose"]) > 80
-    assert told["times"] == sorted(told["times"])
+    result = api("get", f"/v1/recordings/{before.pk}/film")
+    assert (result["view"], result["hand"], list(result["moments"])) == ("down-the-line", "left", MOMENTS)
+    frames = len(result["times"])
+    assert frames == len(result["sizes"]) == len(result["landmarks"]["nose"]) > 80
+    assert result["times"] == sorted(result["times"])
     pictures = api.client.get(f"/api/v1/recordings/{before.pk}/film/pictures").content
-    assert len(pictures) == sum(told["sizes"])
-    last = Image.open(io.BytesIO(pictures[-told["sizes"][-1] :]))
-    assert last.size == (told["width"], told["height"]) == (720, 404)
+    assert len(pictures) == sum(result["sizes"])
+    last = Image.open(io.BytesIO(pictures[-result["sizes"][-1] :]))
+    assert last.size == (result["width"], result["height"]) == (720, 404)
     # A left-hander seen from behind the hands: the seat is to the right of the feet, behind them.
-    lines = told["lines"]
+    lines = result["lines"]
     assert lines["lead_hip"] is None
     assert lines["seat"] > lines["feet"][0]
     x, y, wide, high = lines["head"]
-    nose = told["landmarks"]["nose"][0]
+    nose = result["landmarks"]["nose"][0]
     assert abs(nose[0] - x) < wide
     assert abs(nose[1] - y) < high
 
 
 def test_the_picture_of_a_moment_is_the_one_nearest_to_it(api, filmed):
     _, before, _ = filmed
-    told = api("get", f"/v1/recordings/{before.pk}/film")
+    result = api("get", f"/v1/recordings/{before.pk}/film")
     whole = api.client.get(f"/api/v1/recordings/{before.pk}/film/pictures").content
     for moment in ("top", "impact"):
-        place = min(range(len(told["times"])), key=lambda i: abs(told["times"][i] - told["moments"][moment]))
-        start = sum(told["sizes"][:place])
+        place = min(range(len(result["times"])), key=lambda i: abs(result["times"][i] - result["moments"][moment]))
+        start = sum(result["sizes"][:place])
         got = api.client.get(f"/api/v1/recordings/{before.pk}/film/at/{moment}")
         assert got["Content-Type"] == "image/jpeg"
-        assert got.content == whole[start : start + told["sizes"][place]]
+        assert got.content == whole[start : start + result["sizes"][place]]
     api("get", f"/v1/recordings/{before.pk}/film/at/noon", None, 422)
 
 
@@ -143,11 +143,11 @@ def test_the_list_knows_ball_block_and_side(api, filmed):
 def test_a_pair_goes_home_and_to_paper_and_stays_when_the_films_have_gone(api, filmed):
     lesson, before, now = filmed
     path = f"/v1/lessons/{lesson.pk}/pair"
-    told = api("put", path, {"before": before.pk, "now": now.pk, "moment": "halfway-down"})
-    assert told["lines"][0].startswith("Thrust: 3.5 cm before, ")
+    result = api("put", path, {"before": before.pk, "now": now.pk, "moment": "halfway-down"})
+    assert result["lines"][0].startswith("Thrust: 3.5 cm before, ")
     services.forget_films(Film.objects.all())
     page = api("get", f"/v1/lessons/{lesson.pk}/take-home")
-    assert page["pair"] == told
+    assert page["pair"] == result
     paper = PdfReader(io.BytesIO(api.client.get(f"/api/v1/lessons/{lesson.pk}/take-home.pdf").content))
     assert "Before and now: Halfway down" in "".join(p.extract_text() for p in paper.pages)
     assert sum(len(p.images) for p in paper.pages) >= 2

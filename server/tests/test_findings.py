@@ -30,18 +30,18 @@ CLUB_VALUES = (
 
 def test_a_reading_tells_measured_from_inferred(api, lesson, hit):
     hit(12, drop=CLUB_VALUES, fault="upper-body-first")
-    told = api("get", f"/v1/lessons/{lesson.pk}/reading")
-    assert told["reading"]["metrics"]["path_deg"]["origin"] == "inferred"
-    assert len(told["inferred"]["path_deg"]) == len(told["ball_ids"]) == 12
-    assert "launch_direction_deg" not in told["inferred"]
+    result = api("get", f"/v1/lessons/{lesson.pk}/reading")
+    assert result["reading"]["metrics"]["path_deg"]["origin"] == "inferred"
+    assert len(result["inferred"]["path_deg"]) == len(result["ball_ids"]) == 12
+    assert "launch_direction_deg" not in result["inferred"]
 
 
 def test_a_ball_is_read_among_its_block_and_says_what_made_it(api, hit):
     shots = hit(10, fault="upper-body-first")
-    told = api("get", f"/v1/shots/{shots[3]['id']}/reading")
-    assert {v["origin"] for v in told["values"]} == {"measured"}
-    assert sum(told["shares"]["curve"].values()) == pytest.approx(shots[3]["spin_axis_deg"], abs=1e-6)
-    assert told["sentences"]
+    result = api("get", f"/v1/shots/{shots[3]['id']}/reading")
+    assert {v["origin"] for v in result["values"]} == {"measured"}
+    assert sum(result["shares"]["curve"].values()) == pytest.approx(shots[3]["spin_axis_deg"], abs=1e-6)
+    assert result["sentences"]
 
 
 def test_a_what_if_flies_the_middle_or_one_ball(api, lesson, hit):
@@ -68,8 +68,8 @@ def test_a_what_if_of_nonsense_is_refused(api, lesson, changes, field):
 
 
 def test_without_balls_the_what_if_starts_from_a_usual_ball(api, lesson):
-    told = api("post", f"/v1/lessons/{lesson.pk}/what-if", {"changes": {"face_deg": 4.0}})
-    assert told["after"]["side_m"] > 5
+    result = api("post", f"/v1/lessons/{lesson.pk}/what-if", {"changes": {"face_deg": 4.0}})
+    assert result["after"]["side_m"] > 5
 
 
 def test_a_grade_says_whether_the_board_had_been_seen(api, lesson):
@@ -77,5 +77,5 @@ def test_a_grade_says_whether_the_board_had_been_seen(api, lesson):
     api("put", f"{path}/checks", {"grades": {"seat-line": "on-line"}})
     api("patch", path, {"station": "cause"})
     api("patch", path, {"station": "check"})
-    told = api("put", f"{path}/checks", {"grades": {"first-mover": "pelvis"}})["seen"]
-    assert {s["check"]: s["after_board"] for s in told} == {"seat-line": False, "first-mover": True}
+    result = api("put", f"{path}/checks", {"grades": {"first-mover": "pelvis"}})["seen"]
+    assert {s["check"]: s["after_board"] for s in result} == {"seat-line": False, "first-mover": True}

@@ -46,7 +46,7 @@ def scope_of(path: str = "/api/v1/students", method: str = "POST", headers=()) -
 
 async def ask(door: Gate, scope: dict, parts=(b"",), silence: bool = False) -> tuple[int, dict]:
     """Status and body of the answer to a request that comes in parts, and may then fall silent."""
-    told: list[dict] = []
+    result: list[dict] = []
     waiting = list(parts)
 
     async def receive():
@@ -56,11 +56,11 @@ async def ask(door: Gate, scope: dict, parts=(b"",), silence: bool = False) -> t
         return {"type": "http.disconnect"}
 
     async def send(event):
-        told.append(event)
+        result.append(event)
 
     await door(scope, receive, send)
-    body = b"".join(event.get("body", b"") for event in told[1:])
-    return told[0]["status"], json.loads(body) if body.startswith(b"{") else {}
+    body = b"".join(event.get("body", b"") for event in result[1:])
+    return result[0]["status"], json.loads(body) if body.startswith(b"{") else {}
 
 
 def run(coroutine):
@@ -92,9 +92,9 @@ def test_a_body_comes_through_whole():
 )
 def test_what_is_too_large_reaches_nobody(headers, parts):
     inside = Inside()
-    status, told = asked(inside, scope_of(headers=headers), parts)
-    assert (status, told["errors"][0]["field"]) == (413, "file")
-    assert "kB" in told["errors"][0]["message"]
+    status, result = asked(inside, scope_of(headers=headers), parts)
+    assert (status, result["errors"][0]["field"]) == (413, "file")
+    assert "kB" in result["errors"][0]["message"]
     assert inside.bodies == []
 
 
@@ -144,9 +144,9 @@ def test_who_finds_too_long_a_queue_is_told_to_come_again_and_health_is_asked_pa
         inside.held.set()
         return late, reached, [s for s, _ in await asyncio.gather(*first, health)]
 
-    (status, told), reached, others = run(all_of_it())
+    (status, result), reached, others = run(all_of_it())
     assert status == 503
-    assert "Retrying" in told["errors"][0]["message"]
+    assert "Retrying" in result["errors"][0]["message"]
     assert reached == 2  # one at work, and the question after health
     assert others == [200] * 4
 

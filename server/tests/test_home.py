@@ -88,9 +88,9 @@ def test_the_page_tells_the_lesson_in_plain_words(api, path):
     assert "of the target" in " ".join(sections["ball"])
     assert "Early extension" in sections["cause"][0]
     assert sections["proven"] == ["Not proven yet: too few balls with the move so far."]
-    told = json.dumps(page["sections"])
+    result = json.dumps(page["sections"])
     for term in (" SD", "spread", "log", "in-to-out", "p ="):
-        assert term not in told
+        assert term not in result
 
 
 def test_the_students_own_words_lead_in_the_coachs_units(api, path, coach):
@@ -138,8 +138,8 @@ def test_the_coachs_lines_stand_instead_and_can_be_taken_back(api, path):
     ],
 )
 def test_lines_that_cannot_be_printed_are_named(api, path, sections, field):
-    told = api("put", f"{path}/take-home", {"sections": sections}, 422)
-    assert told["errors"][0]["field"] == field
+    result = api("put", f"{path}/take-home", {"sections": sections}, 422)
+    assert result["errors"][0]["field"] == field
     assert TakeHome.objects.get().sections == {}
 
 
@@ -185,21 +185,21 @@ def test_the_pdf_is_on_the_academys_paper_and_stays_on_it(api, path, paper, size
 
 def test_the_figure_in_the_pdf_has_words_for_who_cannot_see_it(api, path):
     reader = PdfReader(io.BytesIO(api("get", f"{path}/take-home.pdf").content))
-    told = []
+    result = []
 
     def walk(node):
         node = node.get_object()
         if not isinstance(node, dict):
             return
         if "/Alt" in node:
-            told.append(str(node["/Alt"]))
+            result.append(str(node["/Alt"]))
         kids = node.get("/K", [])
         for kid in kids if isinstance(kids, list) else [kids]:
             if hasattr(kid, "get_object") and isinstance(kid.get_object(), dict):
                 walk(kid)
 
     walk(reader.trailer["/Root"]["/StructTreeRoot"])
-    assert any("drawn as a figure" in alt for alt in told)
+    assert any("drawn as a figure" in alt for alt in result)
 
 
 def test_words_that_look_like_markup_stay_words_on_paper(api, path):
@@ -214,9 +214,9 @@ def test_words_that_look_like_markup_stay_words_on_paper(api, path):
 def test_the_link_shows_the_page_with_a_first_name_and_nothing_else(phone, link, student):
     home = phone("get", link)
     assert home["page"]["student"] == student.name.split()[0]
-    told = json.dumps(home)
-    assert student.name not in told
-    assert not any(key in told for key in ("shot_id", "handicap", "lesson_id", "guardian"))
+    result = json.dumps(home)
+    assert student.name not in result
+    assert not any(key in result for key in ("shot_id", "handicap", "lesson_id", "guardian"))
     assert home["figure"]["drill"] == home["page"]["drill"]
     assert phone("get", f"{link}/page.pdf")["Content-Type"] == "application/pdf"
     assert phone("get", f"{link}/practice.ics")["Content-Type"].startswith("text/calendar")
@@ -245,8 +245,8 @@ def test_a_link_that_must_not_open_does_not(api, path, link, phone, kind):
 
 
 def test_a_link_lasts_past_the_next_lesson_and_is_kept_as_a_hash(api, path, link):
-    told = api("get", f"{path}/home-link")
-    assert told["path"] is None
+    result = api("get", f"{path}/home-link")
+    assert result["path"] is None
     until = HomeLink.objects.get().expires_at.date()
     assert until == timezone.localdate() + timedelta(days=28)
     assert HomeLink.objects.get().token_hash not in link
@@ -271,8 +271,8 @@ def test_a_move_that_cannot_be_changes_nothing(api, path, to):
     days = [d["day"] for d in api("get", f"{path}/schedule")]
     today = timezone.localdate()
     target = {"taken": days[1], "past": str(today - timedelta(1)), "after": str(today + timedelta(20))}[to]
-    told = api("put", f"{path}/schedule/{days[0]}", {"to": target}, 422)
-    assert told["errors"][0]["field"] == "to"
+    result = api("put", f"{path}/schedule/{days[0]}", {"to": target}, 422)
+    assert result["errors"][0]["field"] == "to"
     assert TakeHome.objects.get().moves == {}
 
 
@@ -302,8 +302,8 @@ def test_two_phones_logging_one_practice_count_once(phone, link, api, path):
 
 
 def test_one_bad_practice_names_itself_and_nothing_of_it_is_kept(phone, link):
-    told = phone("post", f"{link}/practice", sent(entry(60, felt=-3)), 422)
-    assert told["errors"][0]["field"] == "entries[0].felt"
+    result = phone("post", f"{link}/practice", sent(entry(60, felt=-3)), 422)
+    assert result["errors"][0]["field"] == "entries[0].felt"
     assert Practice.objects.count() == 0
 
 
@@ -343,15 +343,15 @@ def test_practice_today_is_done_and_days_without_it_are_missed(phone, link, corr
 
 def test_the_students_day_may_differ_from_the_servers_by_one(phone, link):
     today = timezone.localdate()
-    for told, kept in ((today + timedelta(1), 1), (today - timedelta(1), -1), (today + timedelta(30), 0)):
-        plan = phone("get", f"{link}?today={told.isoformat()}")["page"]["plan"]
+    for result, kept in ((today + timedelta(1), 1), (today - timedelta(1), -1), (today + timedelta(30), 0)):
+        plan = phone("get", f"{link}?today={result.isoformat()}")["page"]["plan"]
         here = today + timedelta(days=kept)
         assert all((d["state"] == "today") == (date.fromisoformat(d["day"]) == here) for d in plan)
     phone("get", f"{link}?today=soon", None, 422)
 
 
 def test_a_full_log_is_said(phone, link, monkeypatch):
-    monkeypatch.setattr("instavis.practice.services.MOST_PRACTICES", 1)
+    monkeypatch.setattr("instavis.practice.services.MAX_PRACTICES", 1)
     phone("post", f"{link}/practice", sent(entry(60)))
     assert "full" in json.dumps(phone("post", f"{link}/practice", sent(entry(30)), 409))
 

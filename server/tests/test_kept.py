@@ -124,9 +124,9 @@ def test_what_a_worker_worked_out_is_what_the_record_tells(api, corrected, stude
         started_at=corrected.started_at + timedelta(days=7),
     )
     paths = (f"/v1/students/{student.pk}/history", f"/v1/lessons/{again.pk}/earlier")
-    told = [api("get", path) for path in paths]
-    assert told[0]["lessons"][0]["suspects"]
-    assert told[1]
+    result = [api("get", path) for path in paths]
+    assert result[0]["lessons"][0]["suspects"]
+    assert result[1]
     cache.clear()
     work_out(student, date(2026, 6, 1))
 
@@ -135,7 +135,7 @@ def test_what_a_worker_worked_out_is_what_the_record_tells(api, corrected, stude
 
     for where, what in ((history, "_measured"), (findings, "_middles")):
         monkeypatch.setattr(where, what, nobody)
-    assert [api("get", path) for path in paths] == told
+    assert [api("get", path) for path in paths] == result
 
 
 def test_after_an_upgrade_the_records_of_those_who_come_are_worked_out_once(coach, student, lesson, monkeypatch):

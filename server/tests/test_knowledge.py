@@ -57,11 +57,11 @@ def test_versions_are_kept_newest_first_and_defaults_come_back(api):
     assert label_of(api, "hip-stall") == "Pelvis stops"
     assert save(api, {})["number"] == 2
     assert label_of(api, "hip-stall") == shipped
-    told = api("get", "/v1/knowledge/versions")
-    assert [v["number"] for v in told["versions"]] == [2, 1]
-    assert told["versions"][1]["note"] == "Seen more often here."
-    assert told["may_edit"]
-    assert "effect" in told["editable"]["fault"]
+    result = api("get", "/v1/knowledge/versions")
+    assert [v["number"] for v in result["versions"]] == [2, 1]
+    assert result["versions"][1]["note"] == "Seen more often here."
+    assert result["may_edit"]
+    assert "effect" in result["editable"]["fault"]
 
 
 def test_another_academy_keeps_what_ships(api, stranger):
@@ -87,9 +87,9 @@ def test_a_change_shows_at_once_what_it_does_to_stored_lessons(api, with_baselin
     changes = {
         "fault": {"early-extension/from-inside": {"prior": 0.002}, "early-extension/from-outside": {"prior": 0.002}}
     }
-    told = api("post", "/v1/knowledge/preview", {"changes": changes})
-    assert told["lessons"] == 1
-    (moved,) = told["moved"]
+    result = api("post", "/v1/knowledge/preview", {"changes": changes})
+    assert result["lessons"] == 1
+    (moved,) = result["moved"]
     assert moved["lesson_id"] == with_baseline.pk
     before, after = ({r["fault"]: r["probability"] for r in moved[k]} for k in ("before", "after"))
     assert after.get("early-extension", 0) < before["early-extension"]
@@ -152,8 +152,8 @@ def test_two_coaches_grades_stay_apart_and_count_as_one_look(api, with_baseline,
     other = Caller(client, second)
     path = f"/v1/lessons/{with_baseline.pk}/checks"
     alone = chance(api, with_baseline.pk)
-    told = other("put", path, {"grades": {"seat-line": "on-line"}})
-    assert told["grades"]["seat-line"] == "on-line"
+    result = other("put", path, {"grades": {"seat-line": "on-line"}})
+    assert result["grades"]["seat-line"] == "on-line"
     assert api("get", path)["grades"]["seat-line"] == "leaves-early"
     assert {(s["coach"], s["grade"], s["mine"]) for s in api("get", path)["seen"]} == {
         (coach.name, "leaves-early", True),
@@ -179,10 +179,10 @@ def test_history_tells_the_leader_after_every_look(api, with_baseline):
 
 def test_a_fault_shows_what_it_does_to_the_ball(api, with_baseline):
     path = f"/v1/lessons/{with_baseline.pk}/cause"
-    told = api("get", f"{path}/early-extension?variant=from-inside")
-    assert told["ball"]["after"]["delivery"]["path_deg"] > told["ball"]["before"]["delivery"]["path_deg"] + 2
-    assert ["seat-line", "leaves-early"] in told["shown_by"]
-    assert ["seat-line", "on-line"] in told["refuted_by"]
+    result = api("get", f"{path}/early-extension?variant=from-inside")
+    assert result["ball"]["after"]["delivery"]["path_deg"] > result["ball"]["before"]["delivery"]["path_deg"] + 2
+    assert ["seat-line", "leaves-early"] in result["shown_by"]
+    assert ["seat-line", "on-line"] in result["refuted_by"]
     assert api("get", f"{path}/no-such-fault", None, 422)["errors"][0]["field"] == "fault"
     api("get", f"{path}/hip-stall?variant=sideways", None, 422)
 

@@ -23,8 +23,8 @@ def proved(api, corrected, balls, device, bay, numbered):
     def make(done: bool, count=24):
         marks = [MIXED[i % 3] for i in range(count)]
         hit = balls(count, FAULT, 82, marks=marks if done else ["missed"] * count)
-        told = [{**r, "movement": m, "mark_basis": "blind"} for r, m in zip(hit, marks, strict=True)]
-        device(numbered(told, 500))
+        result = [{**r, "movement": m, "mark_basis": "blind"} for r, m in zip(hit, marks, strict=True)]
+        device(numbered(result, 500))
         return corrected
 
     return make
@@ -46,9 +46,9 @@ def test_balls_that_do_not_answer_lower_the_fault_and_say_so(api, proved):
     close(api, lesson, "not-supported")
     after = chance(api, lesson)
     assert after["probability"] < before
-    told = next(e for e in after["evidence"] if e["kind"] == "trial")
-    assert told["log_odds"] < 0
-    assert "did not follow" in told["text"]
+    result = next(e for e in after["evidence"] if e["kind"] == "trial")
+    assert result["log_odds"] < 0
+    assert "did not follow" in result["text"]
 
 
 def test_the_outcome_can_be_taken_back(api, proved):

@@ -74,9 +74,9 @@ def test_a_gate_that_moves_after_balls_were_seen_starts_the_claim_again(api, cor
     assert api("patch", address, {"gate": gate})["id"] == correction["id"]
     anew = api("patch", address, {"gate": {correction["primary"]: [-1, 3]}})
     assert anew["id"] != correction["id"]
-    told = api("get", f"/v1/lessons/{corrected.pk}/proof")
-    assert told["correction"]["id"] == anew["id"]
-    assert told["ball_ids"] == []
+    result = api("get", f"/v1/lessons/{corrected.pk}/proof")
+    assert result["correction"]["id"] == anew["id"]
+    assert result["ball_ids"] == []
     tried = api("get", f"/v1/lessons/{corrected.pk}/corrections")["tried"]
     assert [(t["id"], t["outcome"]) for t in tried] == [(correction["id"], "stopped")]
 
@@ -105,8 +105,8 @@ def test_lessons_resume_where_they_were_left(api, lesson):
 
 def test_juniors_need_a_guardian(api):
     body = {"name": "Small", "born": "2015-05-05"}
-    told = api("post", "/v1/students", body, 422)["errors"][0]
-    assert told["field"] == "guardian_consent"
+    result = api("post", "/v1/students", body, 422)["errors"][0]
+    assert result["field"] == "guardian_consent"
     api("post", "/v1/students", {**body, "guardian_consent": "Parent Small"}, 201)
 
 
@@ -141,9 +141,9 @@ def test_juniors_need_a_guardian(api):
     ],
 )
 def test_bad_input_is_refused_in_the_one_shape(api, lesson, method, path, body):
-    told = api(method, "/v1" + path.replace("{id}", str(lesson.pk)), body, 422)
-    assert told["errors"][0]["field"]
-    assert told["errors"][0]["message"]
+    result = api(method, "/v1" + path.replace("{id}", str(lesson.pk)), body, 422)
+    assert result["errors"][0]["field"]
+    assert result["errors"][0]["message"]
 
 
 @pytest.mark.parametrize(
@@ -158,8 +158,8 @@ def test_bad_input_is_refused_in_the_one_shape(api, lesson, method, path, body):
     ],
 )
 def test_a_bad_file_says_where_and_stores_nothing(api, lesson, text, line, field, bring):
-    told = bring(text, status=422)["errors"][0]
-    assert (told.get("line"), told["field"]) == (line, field)
+    result = bring(text, status=422)["errors"][0]
+    assert (result.get("line"), result["field"]) == (line, field)
     assert Shot.objects.count() == 0
     assert lesson.blocks.count() == 1
 

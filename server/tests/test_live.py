@@ -177,8 +177,8 @@ def test_a_ball_comes_with_its_proof(api, corrected, device, balls, numbered):
     assert "cursor" not in proof
     assert proof["kind"] == "proof"
     asked = api("get", f"/v1/lessons/{lesson.pk}/proof")
-    for told in (proof["data"], asked):
-        told["correction"]["chosen_at"] = told["correction"]["chosen_at"][:22]  # one has microseconds
+    for result in (proof["data"], asked):
+        result["correction"]["chosen_at"] = result["correction"]["chosen_at"][:22]  # one has microseconds
     assert proof["data"] == asked
     assert proof["data"]["ball_ids"][-1] == ball["data"]["id"]
 
@@ -225,8 +225,8 @@ def test_a_line_that_cannot_be_called_looks_for_itself(api, lesson, device, ball
 
     monkeypatch.setattr(get_channel_layer(), "group_add", lost)
     monkeypatch.setattr(consumers, "LOOK_SECONDS", 0.05)
-    told = hear(lesson, api, lambda: device(numbered(balls(1))), 2)
-    assert [message["kind"] for message in told] == ["ball", "proof"]
+    result = hear(lesson, api, lambda: device(numbered(balls(1))), 2)
+    assert [message["kind"] for message in result] == ["ball", "proof"]
 
 
 def test_events_do_not_wait_for_a_slow_proof_and_balls_share_the_next(
@@ -306,10 +306,10 @@ def test_what_was_missed_can_be_asked_for_without_a_socket(api, corrected, devic
     bay.save()
     before = api("get", f"/v1/lessons/{corrected.pk}")["cursor"]
     device(numbered(balls(3)))
-    told = api("get", f"/v1/lessons/{corrected.pk}/events?after={before}")
-    assert [e["cursor"] for e in told["events"]] == [before + 1, before + 2, before + 3]
-    assert {e["data"]["purpose"] for e in told["events"]} == {"prove"}
-    assert told["proof"]["data"]["proof"]["verdicts"]
+    result = api("get", f"/v1/lessons/{corrected.pk}/events?after={before}")
+    assert [e["cursor"] for e in result["events"]] == [before + 1, before + 2, before + 3]
+    assert {e["data"]["purpose"] for e in result["events"]} == {"prove"}
+    assert result["proof"]["data"]["proof"]["verdicts"]
     shot = corrected.shots.order_by("-number").first()
     api("patch", f"/v1/shots/{shot.pk}", {"movement": "done"})
     (marked,) = api("get", f"/v1/lessons/{corrected.pk}/events?after={before + 3}")["events"]
@@ -325,8 +325,8 @@ def test_a_line_ends_with_its_session(api, lesson):
         await sync_to_async(api)("delete", "/v1/session", None, 204)
         return await line.receive_output(5)
 
-    told = async_to_sync(ended)()
-    assert (told["type"], told["code"]) == ("websocket.close", 4401)
+    result = async_to_sync(ended)()
+    assert (result["type"], result["code"]) == ("websocket.close", 4401)
 
 
 def test_a_line_looks_for_itself(api, coach, lesson, device, balls, numbered, monkeypatch):
@@ -343,9 +343,9 @@ def test_a_line_looks_for_itself(api, coach, lesson, device, balls, numbered, mo
         await sync_to_async(type(coach).objects.filter(pk=coach.pk).update)(is_active=False)
         return kinds, await line.receive_output(5)
 
-    kinds, told = async_to_sync(alone)()
+    kinds, result = async_to_sync(alone)()
     assert kinds == ["ball", "proof"]
-    assert (told["type"], told["code"]) == ("websocket.close", 4401)
+    assert (result["type"], result["code"]) == ("websocket.close", 4401)
 
 
 @pytest.mark.parametrize("log", ["behind", "shortened"])
@@ -353,17 +353,17 @@ def test_a_screen_that_does_not_join_on_is_told_to_begin_anew(api, lesson, devic
     device(numbered(balls(6)))
     after = 40
     if log == "shortened":
-        monkeypatch.setattr(events, "MOST_KEPT", 2)
+        monkeypatch.setattr(events, "MAX_KEPT", 2)
         assert events.shorten_logs() == 4
         after = 1
-    [told] = async_to_sync(listen)(f"/ws/lessons/{lesson.pk}?after={after}", api, 1)
-    assert told == {"kind": "resync", "cursor": 6}
+    [result] = async_to_sync(listen)(f"/ws/lessons/{lesson.pk}?after={after}", api, 1)
+    assert result == {"kind": "resync", "cursor": 6}
     asked = api("get", f"/v1/lessons/{lesson.pk}/events?after={after}")
-    assert (asked["resync"], asked["events"]) == (told, [])
+    assert (asked["resync"], asked["events"]) == (result, [])
 
 
 def test_one_session_opens_so_many_lines_and_no_more(api, lesson, monkeypatch):
-    monkeypatch.setattr(consumers, "MOST_LINES", 2)
+    monkeypatch.setattr(consumers, "MAX_LINES", 2)
     monkeypatch.setattr(consumers.LessonConsumer, "lines", Counter())
 
     async def crowd():

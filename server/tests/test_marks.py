@@ -82,8 +82,8 @@ def test_a_basis_and_a_measured_dose_travel_with_the_ball(api, corrected, bay, d
     bay.save()
     (record,) = balls(1, FAULT, 82)
     device(numbered([{**record, "mark_basis": "measured", "movement_dose": 0.8, "movement_dose_sd": 0.1}], 800))
-    told = corrected.shots.order_by("-number")[0].to_record()
-    assert (told.mark_basis, told.movement_dose, told.movement_dose_sd) == ("measured", 0.8, 0.1)
+    result = corrected.shots.order_by("-number")[0].to_record()
+    assert (result.mark_basis, result.movement_dose, result.movement_dose_sd) == ("measured", 0.8, 0.1)
     assert api("get", f"/v1/lessons/{corrected.pk}/proof")["proof"]["marks"]["measured"] == 1
     receipt = device(numbered([{**record, "shot_id": "another", "movement_dose": 1.2}], 801))
     assert (receipt["stored"], receipt["refused"][0]["field"]) == (0, "movement_dose")

@@ -36,11 +36,11 @@ class Bay:
         """Send what the belt saw of a ball."""
         recorded = record_swing({FAULT: 0.95 * LEFT[made]}, self.rng, ("thrust_cm", "lift_cm", "arm_turn_deg"))
         series = {"time_s": recorded.time, **recorded.columns}
-        told = {"device_sequence": self.sent, "shot_id": shot.shot_id}
-        told["series"] = {name: np.round(values, 3).tolist() for name, values in series.items()}
+        result = {"device_sequence": self.sent, "shot_id": shot.shot_id}
+        result["series"] = {name: np.round(values, 3).tolist() for name, values in series.items()}
         self.sent += 1
         receipt = self.caller(
-            "post", "/device/v1/recordings", {"recordings": [told]}, Authorization=f"Bearer {self.token}"
+            "post", "/device/v1/recordings", {"recordings": [result]}, Authorization=f"Bearer {self.token}"
         )
         assert receipt["stored"] == 1, receipt
 
@@ -98,10 +98,10 @@ def test_a_lesson_is_marked_by_its_belt_and_no_key_is_pressed(measured):
     proof = measured.proof()["proof"]
     assert proof["marks"] == {"blind": 0, "seen": 0, "measured": 24, "unmarked": 0}
     pivot = proof["pivot"]
-    told = pivot["gate"]
-    assert (told["series"], told["at"], told["balls"]) == ("thrust_cm", "halfway-down", CLEAN)
-    low, high = told["gate"]
-    assert low < high < told["partly"] <= told["band"][0]
+    result = pivot["gate"]
+    assert (result["series"], result["at"], result["balls"]) == ("thrust_cm", "halfway-down", CLEAN)
+    low, high = result["gate"]
+    assert low < high < result["partly"] <= result["band"][0]
     assert pivot["slope"]["balls"] >= 20
     assert pivot["slope"]["low"] > 0
     assert "Thrust −2 cm: club path" in pivot["slope"]["sentence"].replace("-", "−")
@@ -125,10 +125,10 @@ def test_a_move_that_is_not_made_is_not_marked_as_made_however_the_ball_flies(me
 def test_a_coach_overrules_and_both_are_kept_and_counted(measured, api):
     shot = measured.prove([Movement.DONE, Movement.MISSED, Movement.DONE])[0]
     api("patch", f"/v1/shots/{shot.pk}", {"movement": "missed", "mark_basis": "blind"})
-    told = measured.proof()["proof"]
-    assert told["pivot"]["balls"][0]["mark"] == "done"
-    assert told["verdicts"][0]["moved"] is False
-    assert told["pivot"]["agreement"] == {"both": 1, "same": 0}
+    result = measured.proof()["proof"]
+    assert result["pivot"]["balls"][0]["mark"] == "done"
+    assert result["verdicts"][0]["moved"] is False
+    assert result["pivot"]["agreement"] == {"both": 1, "same": 0}
     # Taken back, the belt's mark is there again; what it says later takes no mark of the coach's away.
     assert api("patch", f"/v1/shots/{shot.pk}", {"movement": ""})["movement"] == "done"
     api("patch", f"/v1/shots/{shot.pk}", {"movement": "missed"})
@@ -172,8 +172,8 @@ def test_without_a_measured_baseline_the_table_says_where_the_gate_stands(api, b
 
 def test_screens_are_told_of_the_mark_once_and_events_have_no_gap(measured):
     shot = measured.prove([Movement.DONE])[0]
-    told = LessonEvent.objects.filter(lesson=measured.lesson, kind="ball", data__id=shot.pk)
-    assert [e.data.get("marked") for e in told.order_by("cursor")] == [None, ["movement"]]
+    result = LessonEvent.objects.filter(lesson=measured.lesson, kind="ball", data__id=shot.pk)
+    assert [e.data.get("marked") for e in result.order_by("cursor")] == [None, ["movement"]]
     cursors = list(
         LessonEvent.objects.filter(lesson=measured.lesson).order_by("cursor").values_list("cursor", flat=True)
     )

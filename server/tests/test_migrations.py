@@ -8,9 +8,9 @@ from django.core.management import call_command
 
 
 def test_no_change_of_a_model_lacks_its_migration(db):
-    told = io.StringIO()
-    call_command("makemigrations", "--check", "--dry-run", stdout=told)
-    assert "No changes detected" in told.getvalue()
+    result = io.StringIO()
+    call_command("makemigrations", "--check", "--dry-run", stdout=result)
+    assert "No changes detected" in result.getvalue()
 
 
 def test_the_frameworks_own_checks_find_nothing(db):

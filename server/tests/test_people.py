@@ -42,8 +42,8 @@ def colleague(coach, username: str, role: str = "coach") -> Coach:
 
 
 def test_an_invitation_is_seen_taken_up_once_and_written_down(api, coach, visitor, invited):
-    told = visitor("get", f"/v1{invited}")
-    assert (told["academy"], told["name"], told["role"]) == (coach.academy.name, "Ilse Brine", "coach")
+    result = visitor("get", f"/v1{invited}")
+    assert (result["academy"], result["name"], result["role"]) == (coach.academy.name, "Ilse Brine", "coach")
     assert [row["name"] for row in api("get", "/v1/invitations")] == ["Ilse Brine"]
     joined = joining(visitor, invited)
     assert (joined["name"], joined["role"]) == ("Ilse Brine", "coach")
@@ -88,17 +88,17 @@ def test_an_invitation_that_ended_is_like_none(api, visitor, invited, end):
     ],
 )
 def test_what_is_wrong_is_named_and_the_invitation_stays(coach, visitor, invited, values, field):
-    told = joining(visitor, invited, 422, **values)["errors"][0]
-    assert told["field"] == field
-    assert values.get("password", "!") not in str(told)
+    result = joining(visitor, invited, 422, **values)["errors"][0]
+    assert result["field"] == field
+    assert values.get("password", "!") not in str(result)
     assert Coach.objects.count() == 1
     joining(visitor, invited)
 
 
 def test_invitations_name_a_role_and_are_not_without_end(api, monkeypatch):
-    told = api("post", "/v1/invitations", {"role": "owner", "name": "X"}, 422)["errors"][0]
-    assert (told["field"], told["value"]) == ("role", "'owner'")
-    monkeypatch.setattr(people, "MOST_OPEN_INVITATIONS", 1)
+    result = api("post", "/v1/invitations", {"role": "owner", "name": "X"}, 422)["errors"][0]
+    assert (result["field"], result["value"]) == ("role", "'owner'")
+    monkeypatch.setattr(people, "MAX_OPEN_INVITATIONS", 1)
     api("post", "/v1/invitations", {"role": "desk", "name": "X"}, 201)
     api("post", "/v1/invitations", {"role": "desk", "name": "Y"}, 409)
 
@@ -118,8 +118,8 @@ def test_who_leaves_is_out_at_once_and_their_lessons_stay(api, coach, student):
     other = colleague(coach, "sorrel")
     theirs = signed_in(other)
     lesson = theirs("post", "/v1/lessons", {"student_id": student.pk}, 201)
-    told = api("patch", f"/v1/coaches/{other.pk}", {"left": True})
-    assert told["left_at"]
+    result = api("patch", f"/v1/coaches/{other.pk}", {"left": True})
+    assert result["left_at"]
     theirs("get", "/v1/session", status=401)
     assert Lesson.objects.filter(pk=lesson["id"], coach=other).exists()
     assert api("get", f"/v1/lessons/{lesson['id']}")["coach_name"] == "Sorrel"
@@ -157,8 +157,8 @@ def test_a_password_is_changed_by_who_knows_the_old_one(api, coach):
 
 
 def test_the_old_password_is_not_guessed_there_either(api):
-    told = [api("post", "/v1/session/password", {"old": "wrong", "new": GOOD}, s) for s in [422] * 6 + [429]]
-    assert told[-1]["errors"][0]["field"] == "password"
+    result = [api("post", "/v1/session/password", {"old": "wrong", "new": GOOD}, s) for s in [422] * 6 + [429]]
+    assert result[-1]["errors"][0]["field"] == "password"
 
 
 def test_links_are_tried_slowly(visitor, monkeypatch):
@@ -185,9 +185,9 @@ def test_the_desk_books_and_sees_who_comes_but_nothing_that_was_found(api, coach
     booked = desk("post", "/v1/bookings", {"student_id": student.pk, "coach_id": coach.pk}, 201)
     assert booked["coach_name"] == coach.name
     assert "stations" not in booked
-    told = desk("get", "/v1/day")
-    [visit] = told["visits"]
-    assert (visit["student"], visit["prepare"], visit["state"], told["open"]) == (student.name, [], "", [])
+    result = desk("get", "/v1/day")
+    [visit] = result["visits"]
+    assert (visit["student"], visit["prepare"], visit["state"], result["open"]) == (student.name, [], "", [])
     assert api("get", "/v1/day")["visits"][0]["state"] != ""
     desk("get", f"/v1/lessons/{booked['id']}", status=403)
 

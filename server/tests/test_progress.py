@@ -41,8 +41,8 @@ def test_no_drill_no_schedule(api, lesson):
 def test_a_next_lesson_before_this_one_is_refused(api, path):
     for days in (-3, 0, 3000):
         day = (timezone.now().date() + timedelta(days=days)).isoformat()
-        told = api("put", f"{path}/take-home", {"note": "x", "next_lesson": day}, 422)
-        assert told["errors"][0]["field"] == "next_lesson"
+        result = api("put", f"{path}/take-home", {"note": "x", "next_lesson": day}, 422)
+        assert result["errors"][0]["field"] == "next_lesson"
     assert api("get", f"{path}/take-home")["note"] == ""
 
 

@@ -10,7 +10,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from instavis.assessment.recordings.models import Recording
-from instavis.assessment.recordings.services import MOST_IN_A_LESSON
+from instavis.assessment.recordings.services import MAX_IN_A_LESSON
 from instavis_core.simulate.recording import MOTION_SERIES, PRESSURE_SERIES, record_swing
 
 ALL = (*MOTION_SERIES, *PRESSURE_SERIES)
@@ -50,10 +50,10 @@ def belt(device):
 
 def c3d_bytes(hand="right", rate=100.0):
     """A pelvis that turns and sways as a recorded swing says, as marker paths in a C3D file."""
-    told = swing(3)
-    turn, sway, thrust = (told.columns[n] for n in ("turn_deg", "sway_cm", "thrust_cm"))
+    result = swing(3)
+    turn, sway, thrust = (result.columns[n] for n in ("turn_deg", "sway_cm", "thrust_cm"))
     frames = []
-    for k in range(told.time.size):
+    for k in range(result.time.size):
         angle = np.radians(turn[k])
         target, ball = np.array([1.0, 0, 0]), np.array([0, -1.0 if hand == "right" else 1.0, 0])
         across, facing = np.cos(angle) * target - np.sin(angle) * ball, np.sin(angle) * target + np.cos(angle) * ball
@@ -70,18 +70,18 @@ def c3d_bytes(hand="right", rate=100.0):
 
 
 def test_a_csv_is_kept_and_read(send):
-    told = send(swing(1, early_extension=0.9).to_csv().encode())
-    assert {p["look"]: p["grade"] for p in told["proposals"]}["seat-line"] == "leaves-early"
-    assert list(told["moments"]["at"])[0] == "address"
-    assert len(told["time"]) <= 300
-    assert told["first"]["grade"] == "pelvis"
+    result = send(swing(1, early_extension=0.9).to_csv().encode())
+    assert {p["look"]: p["grade"] for p in result["proposals"]}["seat-line"] == "leaves-early"
+    assert list(result["moments"]["at"])[0] == "address"
+    assert len(result["time"]) <= 300
+    assert result["first"]["grade"] == "pelvis"
 
 
 def test_a_c3d_is_read_through_its_pelvis_markers(send):
-    told = send(c3d_bytes(), "swing.c3d")
-    assert set(told["curves"]) == {"sway_cm", "thrust_cm", "lift_cm", "turn_deg", "bend_deg", "side_bend_deg"}
+    result = send(c3d_bytes(), "swing.c3d")
+    assert set(result["curves"]) == {"sway_cm", "thrust_cm", "lift_cm", "turn_deg", "bend_deg", "side_bend_deg"}
     truth = swing(3).columns["turn_deg"]
-    assert min(told["curves"]["turn_deg"]) == pytest.approx(truth.min(), abs=2.5)
+    assert min(result["curves"]["turn_deg"]) == pytest.approx(truth.min(), abs=2.5)
 
 
 @pytest.mark.parametrize(
@@ -102,8 +102,8 @@ def test_what_is_no_recorded_swing_is_refused_and_not_kept(send, data, name):
 
 
 def test_marks_move_the_moments_and_bad_ones_are_refused(send, api):
-    told = send(swing(2).to_csv().encode())
-    path, at = f"/v1/recordings/{told['id']}", told["moments"]["at"]
+    result = send(swing(2).to_csv().encode())
+    path, at = f"/v1/recordings/{result['id']}", result["moments"]["at"]
     moved = api("patch", path, {"marks": {"impact": at["impact"] + 0.03}})
     assert moved["moments"]["at"]["impact"] == pytest.approx(at["impact"] + 0.03)
     assert moved["moments"]["set_by_hand"] == ["impact"]
@@ -113,8 +113,8 @@ def test_marks_move_the_moments_and_bad_ones_are_refused(send, api):
 
 
 def test_a_recording_put_away_comes_back(send, api, lesson):
-    told = send(swing(2).to_csv().encode())
-    path, listed = f"/v1/recordings/{told['id']}", f"/v1/lessons/{lesson.pk}/recordings"
+    result = send(swing(2).to_csv().encode())
+    path, listed = f"/v1/recordings/{result['id']}", f"/v1/lessons/{lesson.pk}/recordings"
     api("patch", path, {"dropped": True})
     assert api("get", listed) == {"recordings": [], "proposals": [], "seen": []}
     api("patch", path, {"dropped": False})
@@ -124,8 +124,8 @@ def test_a_recording_put_away_comes_back(send, api, lesson):
 def test_several_recordings_propose_one_grade_a_look(send, api, lesson):
     for seed in range(5):
         send(swing(seed, hip_stall=1.0).to_csv().encode(), f"{seed}.csv")
-    told = {p["look"]: p for p in api("get", f"/v1/lessons/{lesson.pk}/recordings")["proposals"]}
-    assert (told["pelvis-open-impact"]["grade"], told["pelvis-open-impact"]["swings"]) == ("facing-ball", 5)
+    result = {p["look"]: p for p in api("get", f"/v1/lessons/{lesson.pk}/recordings")["proposals"]}
+    assert (result["pelvis-open-impact"]["grade"], result["pelvis-open-impact"]["swings"]) == ("facing-ball", 5)
 
 
 def test_a_device_sends_a_recording_once_however_often_it_tries(belt, lesson):
@@ -161,22 +161,22 @@ def test_a_recording_finds_its_ball(belt, device, balls, numbered, lesson):
 )
 def test_a_bad_recording_is_refused_by_itself(belt, lesson, change, field):
     good = {"device_sequence": 1, "series": as_series(swing(1))}
-    told = belt([{**good, "device_sequence": 2, **change}, good])
-    assert told["stored"] == 1
-    assert told["refused"][0]["index"] == 0
-    assert told["refused"][0]["field"] == field
+    result = belt([{**good, "device_sequence": 2, **change}, good])
+    assert result["stored"] == 1
+    assert result["refused"][0]["index"] == 0
+    assert result["refused"][0]["field"] == field
 
 
 def test_without_a_lesson_in_the_bay_recordings_are_refused(belt, bay):
     bay.lesson = None
     bay.save()
-    told = belt([{"device_sequence": 1, "series": as_series(swing(1))}])
-    assert told["refused"][0]["field"] == "bay"
+    result = belt([{"device_sequence": 1, "series": as_series(swing(1))}])
+    assert result["refused"][0]["field"] == "bay"
 
 
 def test_a_lesson_keeps_only_so_many(send, lesson, monkeypatch):
-    monkeypatch.setattr("instavis.assessment.recordings.services.MOST_IN_A_LESSON", 1)
-    assert MOST_IN_A_LESSON > 100
+    monkeypatch.setattr("instavis.assessment.recordings.services.MAX_IN_A_LESSON", 1)
+    assert MAX_IN_A_LESSON > 100
     send(swing(1).to_csv().encode())
     assert send(swing(2).to_csv().encode(), status=409)["errors"][0]["field"] == "recordings"
 
@@ -184,8 +184,8 @@ def test_a_lesson_keeps_only_so_many(send, lesson, monkeypatch):
 def test_a_grade_taken_from_a_recording_says_so(send, api, lesson):
     send(swing(1, early_extension=0.9).to_csv().encode())
     body = {"grades": {"seat-line": "leaves-early"}, "source": "recording"}
-    told = api("put", f"/v1/lessons/{lesson.pk}/checks", body)
-    assert told["seen"][0]["source"] == "recording"
+    result = api("put", f"/v1/lessons/{lesson.pk}/checks", body)
+    assert result["seen"][0]["source"] == "recording"
     assert (
         api("put", f"/v1/lessons/{lesson.pk}/checks", {**body, "source": "guess"}, 422)["errors"][0]["field"]
         == "source"
@@ -209,8 +209,8 @@ def test_what_was_bridged_and_left_out_is_still_said_later(api, lesson, send):
     first = gaps[40].split(",")
     gaps[40] = ",".join([first[0], "", *first[2:]])
     data = "\n".join([f"{header},mood", *gaps]).encode()
-    told = send(data)
-    again = api("get", f"/v1/recordings/{told['id']}")
-    for notes in (told["notes"], again["notes"]):
+    result = send(data)
+    again = api("get", f"/v1/recordings/{result['id']}")
+    for notes in (result["notes"], again["notes"]):
         assert any(note.startswith("Bridged: 1 sample") for note in notes)
         assert any("mood" in note for note in notes)

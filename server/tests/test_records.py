@@ -15,7 +15,7 @@ from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
 from instavis.practice.models import Practice, TakeHome
 from instavis.reports import history as records
-from instavis.reports.history import MOST_LESSONS
+from instavis.reports.history import MAX_LESSONS
 from instavis_io.tables import write_table
 
 from .conftest import FAULT
@@ -69,18 +69,22 @@ def history(api, corrected, balls, coach, student, device, bay, numbered):
 
 
 def test_who_keeps_the_change_over_three_lessons_is_told_so(history):
-    told, openings = history(True)
+    result, openings = history(True)
     assert [o["test"]["retention"]["word"] for o in openings] == ["kept", "kept"]
-    assert told["alarm"] is None
+    assert result["alarm"] is None
     assert {o["proposals"][0]["kind"] for o in openings} <= {"transfer", "next-fault", "continue"}
-    assert [lesson["cold"]["word"] if lesson["cold"] else None for lesson in told["lessons"]] == [None, "kept", "kept"]
+    assert [lesson["cold"]["word"] if lesson["cold"] else None for lesson in result["lessons"]] == [
+        None,
+        "kept",
+        "kept",
+    ]
 
 
 def test_who_relapses_is_told_apart_with_the_reason(history):
-    told, openings = history(False, days_done=0)
+    result, openings = history(False, days_done=0)
     assert [o["test"]["retention"]["word"] for o in openings] == ["relapsed", "relapsed"]
     assert openings[0]["test"]["retention"]["relapse"]
-    assert "second time" in told["alarm"]
+    assert "second time" in result["alarm"]
     first = openings[0]["proposals"][0]
     assert first["kind"] == "step-down"
     assert "fix the plan" in first["reason"]
@@ -94,9 +98,9 @@ def test_a_relapse_in_spite_of_practice_asks_for_another_way(history):
 
 
 def test_the_record_shows_what_the_number_did_and_what_was_tried(history):
-    told, _ = history(True)
-    first, second, third = told["lessons"]
-    metric = told["metrics"][0]
+    result, _ = history(True)
+    first, second, third = result["lessons"]
+    metric = result["metrics"][0]
     spans = {(s["kind"], s["metric"]): s for s in first["spans"]}
     before, after = spans["baseline", metric], spans["exit", metric]
     assert abs(after["centre"] - before["centre"]) > 2 * before["spread"]
@@ -106,8 +110,8 @@ def test_the_record_shows_what_the_number_did_and_what_was_tried(history):
     assert first["dose"]["days"] == first["dose"]["planned"] >= 7
     kept = next(s for s in second["spans"] if s["metric"] == metric)
     assert abs(kept["centre"] - after["centre"]) < abs(kept["centre"] - before["centre"])
-    assert [lesson["day"] for lesson in told["lessons"]] == sorted(lesson["day"] for lesson in told["lessons"])
-    assert "3 more cold tests" in told["dose_link"]["sentence"] or "4 more" in told["dose_link"]["sentence"]
+    assert [lesson["day"] for lesson in result["lessons"]] == sorted(lesson["day"] for lesson in result["lessons"])
+    assert "3 more cold tests" in result["dose_link"]["sentence"] or "4 more" in result["dose_link"]["sentence"]
 
 
 def test_another_club_shows_whether_it_carries_over(api, corrected, balls, coach, student, device, bay, numbered):
@@ -128,24 +132,24 @@ def test_another_club_shows_whether_it_carries_over(api, corrected, balls, coach
     later = start_lesson(coach, student, "7i", timezone.now() + FORTNIGHT)
     baseline(later, "7i", ["done"] * 9, 81)
     baseline(later, "6i", ["done"] * 9, 82)
-    told = api("get", f"/v1/lessons/{later.pk}/cold-test")
-    (transfer,) = told["transfers"]
+    result = api("get", f"/v1/lessons/{later.pk}/cold-test")
+    (transfer,) = result["transfers"]
     assert transfer["club"] == "6i"
     assert transfer["transfer"]["word"] == "carries-over"
 
 
 def test_a_long_record_is_cut_and_says_so(api, coach, student):
-    for i in range(MOST_LESSONS + 3):
+    for i in range(MAX_LESSONS + 3):
         start_lesson(coach, student, "7i", timezone.now() - timedelta(days=i))
-    told = api("get", f"/v1/students/{student.pk}/history")
-    assert len(told["lessons"]) == MOST_LESSONS
-    assert told["left_out"] == 3
-    assert told["lessons"][-1]["day"] == timezone.localdate().isoformat()
+    result = api("get", f"/v1/students/{student.pk}/history")
+    assert len(result["lessons"]) == MAX_LESSONS
+    assert result["left_out"] == 3
+    assert result["lessons"][-1]["day"] == timezone.localdate().isoformat()
 
 
 def test_a_student_without_lessons_has_an_empty_record(api, student):
-    told = api("get", f"/v1/students/{student.pk}/history")
-    assert (told["lessons"], told["metrics"], told["alarm"]) == ([], [], None)
+    result = api("get", f"/v1/students/{student.pk}/history")
+    assert (result["lessons"], result["metrics"], result["alarm"]) == ([], [], None)
 
 
 # The day
@@ -157,9 +161,9 @@ def test_the_day_tells_who_comes_and_what_to_prepare(api, corrected):
     TakeHome.objects.create(lesson=corrected, next_lesson=today)
     (visit,) = api("get", "/v1/day")["visits"]
     assert (visit["state"], visit["club"]) == ("expected", "7i")
-    told = " ".join(visit["prepare"])
-    assert "first ten balls with the 7 iron" in told
-    assert "early extension" in told
+    result = " ".join(visit["prepare"])
+    assert "first ten balls with the 7 iron" in result
+    assert "early extension" in result
     assert visit["dose"]["days"] == 0
     assert api("get", f"/v1/day?day={today + timedelta(days=1)}")["visits"] == []
 
@@ -196,15 +200,15 @@ def test_corrections_are_counted_by_outcome_with_honest_words(api, corrected, de
     bay.lesson = corrected
     bay.save()
     device(numbered([{**r, "movement": "done"} for r in balls(6, FAULT, 31, marks=["done"] * 6)], 300))
-    told = api("get", "/v1/outcomes")
-    (row,) = told["rows"]
+    result = api("get", "/v1/outcomes")
+    (row,) = result["rows"]
     assert row["fault_label"] == "Early extension"
     assert (row["outcome"]["open"], row["outcome"]["word"]) == (1, "not judged yet")
     Correction.objects.update(outcome="verified")
     (row,) = api("get", "/v1/outcomes")["rows"]
     assert row["outcome"]["word"] == "Needs 4 more results"
     assert row["outcome"]["low"] < 0.6
-    assert told["lessons"] == 1
+    assert result["lessons"] == 1
 
 
 def test_a_correction_without_a_ball_is_no_outcome(api, corrected):

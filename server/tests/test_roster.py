@@ -61,8 +61,8 @@ def test_students_are_found_by_any_words_of_the_name_accents_or_not(api, several
     assert found(api, words="strom elo") == ["Élodie Ström"]
     assert found(api, words="  BRAM ") == ["Bram Oar", "Ola Bram"]
     assert found(api, words="100%") == found(api, words="_") == []
-    told = api("get", "/v1/roster?words=nobody")
-    assert (told["rows"], told["found"], told["there"]) == ([], 0, True)
+    result = api("get", "/v1/roster?words=nobody")
+    assert (result["rows"], result["found"], result["there"]) == ([], 0, True)
 
 
 def test_students_are_found_by_coach_and_by_when_they_were_seen(api, coach, student, several):
@@ -76,8 +76,8 @@ def test_students_are_found_by_coach_and_by_when_they_were_seen(api, coach, stud
 
 def test_of_very_many_the_first_are_shown_and_all_are_counted(api, coach):
     Student.objects.bulk_create(Student(academy=coach.academy, name=f"S{n:04}") for n in range(250))
-    told = api("get", "/v1/roster?words=s0")
-    assert (len(told["rows"]), told["found"]) == (100, 250)
+    result = api("get", "/v1/roster?words=s0")
+    assert (len(result["rows"]), result["found"]) == (100, 250)
 
 
 def test_archived_a_student_is_out_of_the_list_and_everything_stays(api, student, lesson):
@@ -113,9 +113,14 @@ def test_two_records_of_one_person_become_one(api, coach, student, lesson, other
     )
     agreed = timezone.now()
     Student.objects.filter(pk=other.pk).update(filming_agreed_at=agreed)
-    told = api("post", f"/v1/students/{student.pk}/merge", {"other_id": other.pk})
+    result = api("post", f"/v1/students/{student.pk}/merge", {"other_id": other.pk})
     assert Student.objects.get(pk=student.pk).filming_agreed_at == agreed
-    assert (told["name"], told["born"], told["handicap"], told["lesson_count"]) == (student.name, "1990-05-04", 12.0, 2)
+    assert (result["name"], result["born"], result["handicap"], result["lesson_count"]) == (
+        student.name,
+        "1990-05-04",
+        12.0,
+        2,
+    )
     assert not Student.objects.filter(pk=other.pk).exists()
     assert OwnEffect.objects.get().student_id == student.pk
     assert Lesson.objects.get(pk=theirs.pk).student_id == student.pk

@@ -134,9 +134,9 @@ def test_personal_answers_are_kept_in_no_cache(api, client):
 
 
 def test_who_asks_for_another_host_is_told(client, db):
-    told = client.get("/", headers={"Host": "elsewhere.test"})
-    assert told.status_code == 400
-    assert told.json()["errors"][0]["field"] == "host"
+    result = client.get("/", headers={"Host": "elsewhere.test"})
+    assert result.status_code == 400
+    assert result.json()["errors"][0]["field"] == "host"
 
 
 @pytest.mark.parametrize("place", ["_get_session_from_db", "save"])
@@ -149,10 +149,10 @@ def test_a_database_that_is_away_is_said_so_where_who_asks_is_looked_up(api, mon
     monkeypatch.setattr(SessionStore, place, away)
     monkeypatch.setattr(sessions, "SEEN_EVERY", -1)  # there is something to be kept
     api.client.raise_request_exception = False
-    told = api.client.get("/api/v1/students")
-    assert told.status_code == 503
-    assert told["Retry-After"]
-    assert told.json()["errors"][0]["field"] == "server"
+    result = api.client.get("/api/v1/students")
+    assert result.status_code == 503
+    assert result["Retry-After"]
+    assert result.json()["errors"][0]["field"] == "server"
     assert not [r for r in caplog.records if r.exc_info]
 
 

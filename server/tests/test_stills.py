@@ -38,21 +38,21 @@ def test_a_still_is_measured_against_address(send, api, picture):
         f"/v1/stills/{address['id']}",
         {"points": {"lead-hip": [320, 200], "trail-hip": [280, 200]}, "scale": SCALE},
     )
-    told = api("patch", f"/v1/stills/{still['id']}", {"points": {"lead-hip": [396, 200], "trail-hip": [356, 200]}})
-    assert told["measured"]["value"] == pytest.approx(19.0)
-    assert told["measured"]["grade"] == "past-lead-foot"
-    assert told["measured"]["error"] > 0.3
+    result = api("patch", f"/v1/stills/{still['id']}", {"points": {"lead-hip": [396, 200], "trail-hip": [356, 200]}})
+    assert result["measured"]["value"] == pytest.approx(19.0)
+    assert result["measured"]["grade"] == "past-lead-foot"
+    assert result["measured"]["error"] > 0.3
 
 
 def test_left_handers_measure_the_mirror_image(send, api, picture, lesson):
     lesson.hand = "left"
     lesson.save()
     still = send(picture(), look="hands-impact")
-    told = api(
+    result = api(
         "patch", f"/v1/stills/{still['id']}", {"points": {"hands": [260, 200], "ball": [300, 400]}, "scale": SCALE}
     )
-    assert told["measured"]["value"] == pytest.approx(10.0)
-    assert told["measured"]["grade"] == "ahead"
+    assert result["measured"]["value"] == pytest.approx(10.0)
+    assert result["measured"]["grade"] == "ahead"
 
 
 @pytest.mark.parametrize("kind", ["PNG", "JPEG", "WEBP"])
@@ -89,14 +89,14 @@ def test_a_picture_of_thousands_of_passes_is_refused_before_it_is_decoded(send, 
         raise AssertionError("it was decoded")
 
     monkeypatch.setattr("instavis.assessment.stills.pictures.ImageOps.exif_transpose", never)
-    told = send(slow, look="seat-line", status=422)["errors"][0]
-    assert "passes" in told["value"]
+    result = send(slow, look="seat-line", status=422)["errors"][0]
+    assert "passes" in result["value"]
 
 
 def test_what_cannot_be_opened_at_a_part_of_its_size_has_a_lower_limit(send, picture, monkeypatch):
-    monkeypatch.setattr("instavis.assessment.stills.pictures.MOST_DECODED", 100_000)
+    monkeypatch.setattr("instavis.assessment.stills.pictures.MAX_DECODED", 100_000)
     assert "megapixels" in send(picture(640, 480, "PNG"), look="seat-line", status=422)["errors"][0]["message"]
-    monkeypatch.setattr("instavis.assessment.stills.pictures.MOST_DECODED", 4_000_000)
+    monkeypatch.setattr("instavis.assessment.stills.pictures.MAX_DECODED", 4_000_000)
     send(picture(4000, 4000, "PNG"), look="seat-line", status=422)
     send(picture(4000, 4000, "JPEG"), look="seat-line")  # opened at half its size
 
@@ -172,13 +172,13 @@ def test_a_still_put_away_comes_back(send, api, picture, lesson):
     api("patch", f"/v1/stills/{still['id']}", {"dropped": True})
     assert api("get", f"/v1/lessons/{lesson.pk}/stills")["stills"] == []
     api("patch", f"/v1/stills/{still['id']}", {"dropped": False})
-    told = api("get", f"/v1/lessons/{lesson.pk}/stills")
-    assert [s["id"] for s in told["stills"]] == [still["id"]]
-    assert {g["look"] for g in told["guides"]} >= {"seat-line", "hands-impact"}
+    result = api("get", f"/v1/lessons/{lesson.pk}/stills")
+    assert [s["id"] for s in result["stills"]] == [still["id"]]
+    assert {g["look"] for g in result["guides"]} >= {"seat-line", "hands-impact"}
 
 
 def test_a_lesson_keeps_only_so_many_stills(send, picture, monkeypatch):
-    monkeypatch.setattr("instavis.assessment.stills.services.MOST_IN_A_LESSON", 1)
+    monkeypatch.setattr("instavis.assessment.stills.services.MAX_IN_A_LESSON", 1)
     send(picture(), look="seat-line")
     assert send(picture(), look="seat-line", status=409)["errors"][0]["field"] == "stills"
 

@@ -18,7 +18,7 @@ from .conftest import PASSWORD, signed_in
 
 SEED = 7
 BALLS = 12
-MOST_TRIES = 40
+MAX_TRIES = 40
 
 
 @pytest.fixture
@@ -46,8 +46,8 @@ def test_one_is_begun_at_every_level_and_listed_newest_first(api):
     assert [row["lesson_id"] for row in rows] == begun[::-1]
     assert [row["level"] for row in rows] == list(LEVELS)[::-1]
     assert all(row["score"] is None for row in rows)
-    told = api("get", f"/v1/lessons/{begun[0]}")
-    assert told["training"] is True
+    result = api("get", f"/v1/lessons/{begun[0]}")
+    assert result["training"] is True
 
 
 def test_a_golfer_asked_for_by_seed_comes_again_and_any_other_does_not(api):
@@ -81,9 +81,9 @@ def test_balls_come_like_any_others_and_nothing_tells_what_is_hidden(api, traini
     assert api("post", f"{place}/training/balls", {})["numbers"] == [6]
     assert len(api("get", f"{place}/shots")) == 6
     assert not Tried.objects.exists()  # nothing is tried before there is a correction
-    told = api("get", f"{place}/training")
-    assert told["score"] is None
-    assert set(told) == {"level", "handicap", "ended_at", "score"}
+    result = api("get", f"{place}/training")
+    assert result["score"] is None
+    assert set(result) == {"level", "handicap", "ended_at", "score"}
     api("post", f"{place}/training/balls", {"count": 11}, status=422)
     api("post", f"{place}/training/balls", {"count": 0}, status=422)
 
@@ -120,16 +120,16 @@ def test_the_end_tells_what_was_hidden_and_how_it_went(api, training, place, fau
         shot = Shot.objects.get(lesson=training.lesson, number=number)
         api("patch", f"/v1/shots/{shot.pk}", {"movement": shot.tried.effort, "mark_basis": "blind"})
     api("patch", place, {"ended": True})
-    told = api("get", f"{place}/training")["score"]
-    assert [f["id"] for f in told["faults"]] == [fault]
-    assert (told["right_cause"], told["leading_cause"]) == (True, True)
-    assert (told["looks_right"], len(told["looks"])) == (1, 1)
-    assert told["marks"] == told["marks_right"] > 0
-    assert told["balls"] == Lesson.objects.get(pk=training.lesson_id).last_ball
+    result = api("get", f"{place}/training")["score"]
+    assert [f["id"] for f in result["faults"]] == [fault]
+    assert (result["right_cause"], result["leading_cause"]) == (True, True)
+    assert (result["looks_right"], len(result["looks"])) == (1, 1)
+    assert result["marks"] == result["marks_right"] > 0
+    assert result["balls"] == Lesson.objects.get(pk=training.lesson_id).last_ball
     api("post", f"{place}/training/balls", {}, status=409)
     assert "another practice lesson" in api("patch", place, {"ended": False}, 409)["errors"][0]["message"]
     (row,) = api("get", "/v1/trainings")
-    assert row["score"] == told
+    assert row["score"] == result
 
 
 def test_nothing_of_it_is_in_the_academys_lists_and_sums(api, training, place, fault):
@@ -168,15 +168,15 @@ def test_what_the_proof_said_is_the_claim_though_nobody_closed_it(api, training,
     api("post", f"{place}/training/balls", {"count": 10})
     api("post", f"{place}/training/balls", {"count": 5})
     correct(api, place, fault)
-    for _ in range(MOST_TRIES):
+    for _ in range(MAX_TRIES):
         (number,) = api("post", f"{place}/training/balls", {"count": 1})["numbers"]
         shot = Shot.objects.get(lesson=training.lesson, number=number)
         api("patch", f"/v1/shots/{shot.pk}", {"movement": shot.tried.effort, "mark_basis": "blind"})
         if api("get", f"{place}/proof")["proof"]["status"] == "verified":
             break
     api("patch", place, {"ended": True})
-    told = api("get", f"{place}/training")["score"]
-    assert (told["outcome"], told["right_claim"]) == ("verified", True)
+    result = api("get", f"{place}/training")["score"]
+    assert (result["outcome"], result["right_claim"]) == ("verified", True)
 
 
 def test_it_is_taken_away_with_its_golfer(api, training, place):

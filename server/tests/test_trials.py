@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from instavis.corrections.trials.models import Trial
 from instavis.display.screens.models import Screen
-from instavis.platform.pairing import MOST_GUESSES
+from instavis.platform.pairing import MAX_GUESSES
 
 from .conftest import FAULT, Caller
 
@@ -49,16 +49,16 @@ def test_balls_are_called_in_a_balanced_order_and_judged_when_all_are_hit(api, p
     trial = begin(12)
     assert trial["next_call"] in ("old", "new")
     hit(trial["id"], 11)
-    told = api("get", f"{path}/trials")[0]
-    assert told["result"] is None
-    assert "11 of 12" in told["sentence"]
+    result = api("get", f"{path}/trials")[0]
+    assert result["result"] is None
+    assert "11 of 12" in result["sentence"]
     hit(trial["id"], 1, 11)
-    told = api("get", f"{path}/trials")[0]
-    assert told["next_call"] == ""
-    assert told["result"]["balls_new"] == told["result"]["balls_old"] == 6
-    assert told["result"]["effect"] < -1.5
-    assert told["result"]["p"] < 0.05
-    assert "do change" in told["sentence"]
+    result = api("get", f"{path}/trials")[0]
+    assert result["next_call"] == ""
+    assert result["result"]["balls_new"] == result["result"]["balls_old"] == 6
+    assert result["result"]["effect"] < -1.5
+    assert result["result"]["p"] < 0.05
+    assert "do change" in result["sentence"]
 
 
 def test_a_ball_hit_against_the_call_is_marked_and_stays_out(api, path, begin, hit):
@@ -67,10 +67,10 @@ def test_a_ball_hit_against_the_call_is_marked_and_stays_out(api, path, begin, h
     ball = api("get", f"{path}/trials")[0]["balls"][0]
     other = "old" if ball["called"] == "new" else "new"
     api("patch", f"/v1/shots/{ball['shot_id']}", {"intent": other})
-    told = api("get", f"{path}/trials")[0]
-    assert told["balls"][0] | {"value": None} == ball | {"hit": other, "counts": False, "value": None}
-    assert told["result"]["miscalled"] == 1
-    assert "against the call" in told["sentence"]
+    result = api("get", f"{path}/trials")[0]
+    assert result["balls"][0] | {"value": None} == ball | {"hit": other, "counts": False, "value": None}
+    assert result["result"]["miscalled"] == 1
+    assert "against the call" in result["sentence"]
 
 
 def test_trial_balls_count_neither_as_baseline_nor_as_proof(api, path, begin, hit):
@@ -82,9 +82,9 @@ def test_trial_balls_count_neither_as_baseline_nor_as_proof(api, path, begin, hi
 def test_an_ended_trial_is_judged_on_what_was_hit_and_gives_the_block_back(api, path, begin, hit, with_baseline):
     trial = begin(12)
     hit(trial["id"], 7)
-    told = api("post", f"/v1/trials/{trial['id']}/end")
-    assert told["ended"]
-    assert told["result"]["balls_old"] + told["result"]["balls_new"] == 7
+    result = api("post", f"/v1/trials/{trial['id']}/end")
+    assert result["ended"]
+    assert result["result"]["balls_old"] + result["result"]["balls_new"] == 7
     with_baseline.refresh_from_db()
     assert with_baseline.open_block.purpose == "baseline"
 
@@ -92,9 +92,9 @@ def test_an_ended_trial_is_judged_on_what_was_hit_and_gives_the_block_back(api, 
 def test_a_trial_with_too_few_balls_says_so(api, begin, hit):
     trial = begin(8)
     hit(trial["id"], 2)
-    told = api("post", f"/v1/trials/{trial['id']}/end")
-    assert told["result"] is None
-    assert "No verdict yet" in told["sentence"]
+    result = api("post", f"/v1/trials/{trial['id']}/end")
+    assert result["result"] is None
+    assert "No verdict yet" in result["sentence"]
 
 
 def test_two_cues_are_compared_by_their_names(api, path, begin, hit):
@@ -162,13 +162,13 @@ def test_a_second_screen_is_paired_by_a_code_and_sees_the_move_and_the_answer_on
     device(numbered(balls(1, FAULT, 9, marks=["done"])))
     shot = api("get", f"{path}/shots")[-1]
     api("patch", f"/v1/shots/{shot['id']}", {"movement": "done"})
-    told = visitor("get", f"/v1/mat/{token}")
-    assert (told["moved"], told["ball"]) == ("yes", shot["number"])
-    assert told["answered"] in ("yes", "no")
-    assert told["first_name"] == "Perrin"
-    assert "Oakenshaw" not in str(told)
+    result = visitor("get", f"/v1/mat/{token}")
+    assert (result["moved"], result["ball"]) == ("yes", shot["number"])
+    assert result["answered"] in ("yes", "no")
+    assert result["first_name"] == "Perrin"
+    assert "Oakenshaw" not in str(result)
     words = "first_name language cue stage ball moved answered verdict hits need of more advice call task ended"
-    assert set(told) == set(words.split())
+    assert set(result) == set(words.split())
 
 
 def test_a_code_pairs_once_and_not_after_five_minutes(api, visitor, lesson):
@@ -194,7 +194,7 @@ def test_codes_cannot_be_guessed_by_trying(visitor, lesson, api):
     from django.core.cache import cache
 
     cache.clear()
-    for _ in range(MOST_GUESSES):
+    for _ in range(MAX_GUESSES):
         visitor("post", "/v1/mat", {"code": "123"}, 404)
     good = api("post", f"/v1/lessons/{lesson.pk}/screens", None, 201)["code"]
     visitor("post", "/v1/mat", {"code": good}, 429)
@@ -228,6 +228,6 @@ def test_a_number_that_was_not_measured_is_said_to_be_inferred(
     }
     device(numbered([{k: v for k, v in r.items() if k in keep} for r in balls(4, FAULT, 60)], 7000))
     api("post", f"/v1/trials/{trial['id']}/end")
-    told = api("get", f"{path}/trials")[0]
-    assert all(b["inferred"] for b in told["balls"] if b["value"] is not None)
-    assert told["result"] is None or "inferred from the flight" in told["sentence"]
+    result = api("get", f"{path}/trials")[0]
+    assert all(b["inferred"] for b in result["balls"] if b["value"] is not None)
+    assert result["result"] is None or "inferred from the flight" in result["sentence"]

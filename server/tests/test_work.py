@@ -19,7 +19,7 @@ from django.utils import timezone
 from kombu.exceptions import OperationalError as QueueAway
 
 from instavis.platform.copies import end_with_parent
-from instavis.platform.transactions import DEADLOCK, whole
+from instavis.platform.transactions import DEADLOCK, transactional
 from instavis.project.worker import LAST
 from instavis.work import services as works
 from instavis.work.models import Work
@@ -96,9 +96,13 @@ def test_called_off_before_it_began_it_never_begins(called, asked, kind):
 @pytest.fixture
 def elsewhere():
     """Another connection to the same database, as another worker has it."""
-    told = connection.settings_dict
+    result = connection.settings_dict
     line = MySQLdb.connect(
-        host=told["HOST"], port=int(told["PORT"]), user=told["USER"], password=told["PASSWORD"], database=told["NAME"]
+        host=result["HOST"],
+        port=int(result["PORT"]),
+        user=result["USER"],
+        password=result["PASSWORD"],
+        database=result["NAME"],
     )
     yield line
     with contextlib.suppress(MySQLdb.Error):
@@ -124,7 +128,7 @@ def test_what_somebody_is_at_is_left_to_them_and_taken_when_they_are_gone(called
 
 def test_a_work_that_ends_its_workers_is_given_up(called, asked, kind):
     kind(lambda work, step: pytest.fail("no fourth time"))
-    Work.objects.filter(pk=asked.pk).update(state="running", begun=works.MOST_BEGINNINGS)
+    Work.objects.filter(pk=asked.pk).update(state="running", begun=works.MAX_BEGINNINGS)
     works.do(asked.pk, timezone.now())
     assert now_of(asked).state == "failed"
 
@@ -176,7 +180,7 @@ def test_what_somebody_waits_for_is_taken_before_records():
 def test_a_deed_that_lost_against_another_is_begun_anew():
     tries = []
 
-    @whole
+    @transactional
     def deed(value: int) -> int:
         tries.append(connection.in_atomic_block)
         if len(tries) < 3:
@@ -194,7 +198,7 @@ def test_a_deed_that_lost_against_another_is_begun_anew():
 
 def test_a_copy_whose_parent_is_gone_before_it_begins_ends_itself():
     """A worker that is killed while it makes a copy has nobody who would end the copy."""
-    told, tell = os.pipe()
+    result, tell = os.pipe()
     worker_of_its_own = os.fork()
     if not worker_of_its_own:
         parent = os.getpid()
@@ -207,7 +211,7 @@ def test_a_copy_whose_parent_is_gone_before_it_begins_ends_itself():
         os._exit(0)
     os.close(tell)
     os.waitpid(worker_of_its_own, 0)
-    with open(told, "rb") as line:
+    with open(result, "rb") as line:
         assert line.read() == b""
 
 

@@ -115,13 +115,13 @@ class Dialect:
             plus, minus = letters.split("/")
             letter, size = (plus if value >= 0 else minus), self._number(abs(value), places)
             return f"{letter} {size}" if how == "before" else f"{size} {letter}"
-        told = self._number(value, places)
-        return f"{told} {unit}" if in_cell else told
+        result = self._number(value, places)
+        return f"{result} {unit}" if in_cell else result
 
     def _number(self, value: float, places: int) -> str:
-        told = f"{value:,.{places}f}" if self.thousands else f"{value:.{places}f}"
+        result = f"{value:,.{places}f}" if self.thousands else f"{value:.{places}f}"
         swap = {",": ".", ".": ","} if self.decimal == "," else {}
-        return "".join(swap.get(c, c) for c in told)
+        return "".join(swap.get(c, c) for c in result)
 
 
 @functools.lru_cache(maxsize=1)

@@ -18,7 +18,7 @@ from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.shots import read_club
 from instavis_core.simulate import SimulatedGolfer, draw_golfer, simulate_shots
 
-MOST_SWINGS = 500
+MAX_SWINGS = 500
 EFFORTS = {"done": "made the move", "partly": "made half of the move", "missed": "did not make the move"}
 
 
@@ -87,7 +87,7 @@ class Controls:
         """Remember what the body did on a ball."""
         with self.lock:
             self.swings[ball] = dict(severity)
-            while len(self.swings) > MOST_SWINGS:
+            while len(self.swings) > MAX_SWINGS:
                 self.swings.popitem(last=False)
 
     def change(self, values: dict[str, Any]) -> None:

@@ -18,7 +18,7 @@ from instavis_standins.writing import SHAPES, Outlet
 
 POLL_SECONDS = 1.5
 PAUSE_SECONDS = 0.1
-MOST_IN_A_BATCH = 100
+MAX_IN_A_BATCH = 100
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -84,7 +84,7 @@ class Monitor:
 
     def _send(self) -> None:
         controls = self.controls
-        batch = self.unsent[:MOST_IN_A_BATCH]
+        batch = self.unsent[:MAX_IN_A_BATCH]
         rubbish = [{"device_sequence": self.sequence + 10**9, "path_deg": "sideways"}] if self._due("nonsense") else []
         self.link.send(rubbish + batch)
         if self._due("double"):

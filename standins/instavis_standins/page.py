@@ -16,7 +16,7 @@ from instavis_core.errors import InputError
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_standins.golfer import Controls
 
-MOST_BYTES = 10_000
+MAX_BYTES = 10_000
 SWING = "/swing/"
 """Behind it stands a ball's key: how strong each fault was on that ball."""
 SHOWN = ("pace", "paused", "line_down", "doubles", "nonsense", "hit", "sent", "waiting")
@@ -69,7 +69,7 @@ def _handler(controls: Controls) -> type[BaseHTTPRequestHandler]:
         def do_POST(self) -> None:  # noqa: N802
             length = int(self.headers.get("Content-Length") or 0)
             # Only this page may steer: a page from elsewhere cannot send JSON without asking first.
-            if length > MOST_BYTES or "json" not in (self.headers.get("Content-Type") or ""):
+            if length > MAX_BYTES or "json" not in (self.headers.get("Content-Type") or ""):
                 self._answer(400, "application/json", b'{"error": "a small JSON object is expected"}')
                 return
             try:

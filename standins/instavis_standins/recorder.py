@@ -51,13 +51,13 @@ class Recorder:
 
     def follow(self) -> None:
         """Look once: send the recordings of the balls that came since the last look."""
-        told = self.link.hello()
-        balls = told["balls"]
-        if self.seen is None or balls < self.seen or told["lesson"] != self.lesson:
-            self.seen, self.lesson = balls, told["lesson"]  # balls hit before we came have no recording
+        result = self.link.hello()
+        balls = result["balls"]
+        if self.seen is None or balls < self.seen or result["lesson"] != self.lesson:
+            self.seen, self.lesson = balls, result["lesson"]  # balls hit before we came have no recording
         new = balls - self.seen
         # Of a flood of balls only the newest are told by their key; one before them is matched by its time.
-        keys = ([""] * new + told["recent_shot_ids"])[-new:] if new else []
+        keys = ([""] * new + result["recent_shot_ids"])[-new:] if new else []
         for key in keys:
             self._send(key)
         self.seen = balls

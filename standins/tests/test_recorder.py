@@ -72,11 +72,11 @@ def test_recordings_show_the_golfers_fault(kind, fault, look, grade):
     machine.follow()
     bay.balls = 6
     machine.follow()
-    told = []
+    result = []
     for sent in bay.sent:
         swing = swing_of_columns({n: np.array(v) for n, v in sent["series"].items()})
-        told += [p.grade for p in propose(shipped_knowledge(), swing, find_moments(swing)) if p.look == look]
-    assert told.count(grade) >= 4
+        result += [p.grade for p in propose(shipped_knowledge(), swing, find_moments(swing)) if p.look == look]
+    assert result.count(grade) >= 4
 
 
 def test_it_follows_the_same_golfer_through_the_same_tries():

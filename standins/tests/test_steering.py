@@ -90,8 +90,8 @@ def test_the_page_steers_and_refuses_in_words():
     controls = Controls(player=Player())
     with control_page(controls, 0) as address, httpx.Client(trust_env=False) as client:
         assert "Stand-in monitor" in client.get(address).text
-        told = client.post(address, json={"faults": ["hang-back"], "line_down": True, "pace": 2}).json()
-        assert told["faults"] == ["hang-back"]
+        result = client.post(address, json={"faults": ["hang-back"], "line_down": True, "pace": 2}).json()
+        assert result["faults"] == ["hang-back"]
         assert controls.line_down
         assert client.post(address, json={"club": "broom"}).status_code == 422
         assert client.post(address, data={"line_down": "false"}).status_code == 400

@@ -16,7 +16,7 @@ from instavis_core.errors import InputError, is_one_of
 from instavis_core.knowledge import Knowledge, vocabulary
 from instavis_core.message import Message
 
-LEAST_SHARE = 0.4  # of a correction's benefit, however many parts fall short (assumption)
+MIN_SHARE = 0.4  # of a correction's benefit, however many parts fall short (assumption)
 
 
 class BodyGrade(StrEnum):
@@ -79,7 +79,7 @@ def bounds_of(results: Mapping[str, str]) -> BodyBounds:
         for name, by in part.windows.items():
             windows[name] = max(windows.get(name, 0.0), by, key=abs)
         for fault, left in part.faults.items():
-            share[fault] = max(LEAST_SHARE, share.get(fault, 1.0) * left)
+            share[fault] = max(MIN_SHARE, share.get(fault, 1.0) * left)
         schools = {**part.schools, **schools}
     hurts = [p for p in held_back if results[p.id] == BodyGrade.PAIN]
     return BodyBounds(

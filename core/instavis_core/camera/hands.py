@@ -19,7 +19,7 @@ TOP_SPREAD = {"face-on": 0.009, "down-the-line": 0.017}
 IMPACT_SPREAD = {"face-on": 0.006, "down-the-line": 0.008}
 """s by which the arms show a moment late or early, and one SD of what is left (sample bodies)."""
 LOW = 0.30  # share of the way up within which hands that are seen from behind are about impact
-LEAST_RISE = 0.6  # arm lengths that hands go up from their lowest to the top, else there is no swing
+MIN_RISE = 0.6  # arm lengths that hands go up from their lowest to the top, else there is no swing
 RESTS = 0.05  # of the way up: so near to where they rest hands are at rest
 FIRST_PEAK = 0.5  # of the highest: hands are at a top when they have come so far up
 
@@ -45,8 +45,8 @@ def lowest(height: np.ndarray) -> int:
     downs = _between_ups(height)
     if downs:
         return downs[0].start + int(height[downs[0]].argmin())
-    told = Message("a swing: hands that go up, down and up again")
-    raise InputError("clip", round(float(np.ptp(height)), 2), told)
+    result = Message("a swing: hands that go up, down and up again")
+    raise InputError("clip", round(float(np.ptp(height)), 2), result)
 
 
 def last_swing(series: PoseSeries, before_s: float, after_s: float) -> PoseSeries:
@@ -85,7 +85,7 @@ def last_swing(series: PoseSeries, before_s: float, after_s: float) -> PoseSerie
 def _between_ups(height: np.ndarray) -> list[slice]:
     """When hands are down each time they go from up to down and up again."""
     floor, top = height.min(), height.max()
-    if top - floor < LEAST_RISE:
+    if top - floor < MIN_RISE:
         return []
     up = np.flatnonzero(height > floor + FIRST_PEAK * (top - floor))
     found = []

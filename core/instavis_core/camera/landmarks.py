@@ -14,9 +14,9 @@ SIDED = ("ear", "shoulder", "elbow", "wrist", "hip", "knee", "ankle", "heel", "t
 LANDMARKS = ("nose", *(f"{side}_{joint}" for joint in SIDED for side in ("lead", "trail")))
 SLOWEST, FASTEST = 25.0, 250.0  # frames a second
 SHORTEST, LONGEST = 0.8, 20.0  # s
-LEAST_SEEN = 0.9  # share of the frames between first and last in which somebody has to be found
+MIN_SEEN = 0.9  # share of the frames between first and last in which somebody has to be found
 LONGEST_GAP = 0.10  # s that may be bridged
-LEAST_VISIBLE = 0.3  # median visibility of hips, knees and ankles of the nearer side
+MIN_VISIBLE = 0.3  # median visibility of hips, knees and ankles of the nearer side
 WIDE = 0.4  # shoulders beside the trunk's length: more is a view from in front
 EDGE = 0.02  # shares beyond which a joint is out of the picture
 
@@ -82,21 +82,23 @@ def checked(series: PoseSeries) -> PoseSeries:
     times = series.times
     if times.size < 2 or not SHORTEST <= times[-1] - times[0] <= LONGEST:
         length = round(float(times[-1] - times[0]), 2) if times.size else 0
-        told = Message("{shortest} to {longest:.0f} seconds", shortest=SHORTEST, longest=LONGEST)
-        raise InputError("clip", length, told)
+        result = Message("{shortest} to {longest:.0f} seconds", shortest=SHORTEST, longest=LONGEST)
+        raise InputError("clip", length, result)
     if not SLOWEST <= series.fps <= FASTEST:
-        told = Message("at least {slowest:.0f} frames a second", slowest=SLOWEST)
-        raise InputError("clip", round(series.fps), told)
+        result = Message("at least {slowest:.0f} frames a second", slowest=SLOWEST)
+        raise InputError("clip", round(series.fps), result)
     found = ~np.isnan(series.points["nose"][:, 0])
-    if found.mean() < LEAST_SEEN:
-        told = Message("one golfer in the picture from address to finish")
-        raise InputError("clip", Message("found in only {n} of {all} frames", n=int(found.sum()), all=found.size), told)
+    if found.mean() < MIN_SEEN:
+        result = Message("one golfer in the picture from address to finish")
+        raise InputError(
+            "clip", Message("found in only {n} of {all} frames", n=int(found.sum()), all=found.size), result
+        )
     gap, since = 0.0, times[0]
     for at, here in zip(times, found, strict=True):
         gap, since = (gap, at) if here else (max(gap, at - since), since)
     if gap > LONGEST_GAP:
-        told = Message("the golfer visible without a gap of {value:.0f} ms", value=1000 * LONGEST_GAP)
-        raise InputError("clip", Message("not visible for {value:.0f} ms", value=1000 * gap), told)
+        result = Message("the golfer visible without a gap of {value:.0f} ms", value=1000 * LONGEST_GAP)
+        raise InputError("clip", Message("not visible for {value:.0f} ms", value=1000 * gap), result)
     _whole_body(series)
     return _bridged(series, found)
 
@@ -119,9 +121,9 @@ def _whole_body(series: PoseSeries) -> None:
         names = [name for name in LANDMARKS if name.endswith(joint)]
         points = np.array([np.nanmedian(series.points[name], axis=0) for name in names])
         outside = ((points[:, :2] < EDGE) | (points[:, :2] > 1 - EDGE)).any()
-        if outside or points[:, 2].max() < LEAST_VISIBLE:
-            told = Message("the whole body in the picture, with room around it")
-            raise InputError("clip", Message("{joint} not visible", joint=joint), told)
+        if outside or points[:, 2].max() < MIN_VISIBLE:
+            result = Message("the whole body in the picture, with room around it")
+            raise InputError("clip", Message("{joint} not visible", joint=joint), result)
 
 
 def _bridged(series: PoseSeries, found: np.ndarray) -> PoseSeries:

@@ -51,16 +51,16 @@ def habits(series: PoseSeries, still: np.ndarray, height_cm: float) -> dict[str,
     shoulders [30 cm], a measure of swing progress.
     """
     cm = centimetre(series, still, height_cm)
-    told = {}
+    result = {}
     for part, values in series.turns.items():
-        told[f"{part}_sin"] = np.sin(np.radians(values)) - np.sin(np.radians(np.median(values[still])))
+        result[f"{part}_sin"] = np.sin(np.radians(values)) - np.sin(np.radians(np.median(values[still])))
     for joint in ("hip", "shoulder", "knee"):
         apart = (series.place(f"lead_{joint}") - series.place(f"trail_{joint}")) / cm
-        told[f"{joint}s_apart"] = _from(np.abs(apart[:, 0]), still) / 10
+        result[f"{joint}s_apart"] = _from(np.abs(apart[:, 0]), still) / 10
     arms = (series.place("lead_wrist", "trail_wrist") - series.place("lead_shoulder", "trail_shoulder")) / cm
     for way, values in zip(("out", "up"), arms.T, strict=True):
-        told[f"arms_{way}"] = _from(values, still) / 30
-    return told
+        result[f"arms_{way}"] = _from(values, still) / 30
+    return result
 
 
 def _from(values: np.ndarray, still: np.ndarray) -> np.ndarray:

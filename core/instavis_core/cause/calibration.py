@@ -35,11 +35,11 @@ def coherent(probability: np.ndarray, together: np.ndarray) -> np.ndarray:
 
     What is calibrated cause by cause would call each of two such rivals likely.
     """
-    raw, told = np.diag(together), probability.copy()
+    raw, result = np.diag(together), probability.copy()
     likely = np.flatnonzero(probability >= LIKELY_FROM)
     for i, j in itertools.combinations(likely[np.argsort(-probability[likely])], 2):
         rivals = together[i, j] < RIVALS_SHARE * raw[i] * raw[j]
         most = 1.0 + float(calibrated(together[i, j]))
-        if rivals and told[i] + told[j] > most:
-            told[[i, j]] *= most / (told[i] + told[j])
-    return told
+        if rivals and result[i] + result[j] > most:
+            result[[i, j]] *= most / (result[i] + result[j])
+    return result

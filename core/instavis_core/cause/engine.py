@@ -21,9 +21,9 @@ from instavis_core.knowledge import Cause, Knowledge, vocabulary
 from instavis_core.message import NONE_SAID, Message, plain
 from instavis_core.shots import Block
 
-LEAST_EVIDENCE = 0.05  # log-odds below which a piece is not worth a line
+MIN_EVIDENCE = 0.05  # log-odds below which a piece is not worth a line
 WORTH_A_LINK = 0.10  # probability that both ends hold
-LEAST = 1e-300  # weight of what is out of the question
+MINIMUM = 1e-300  # weight of what is out of the question
 TOO_LIGHT = 1e-7  # weight of combinations left out of what is told of looks and links; together below 1e-3
 LOOKED_AHEAD = 5  # unseen looks tried for a change of the leader
 
@@ -141,14 +141,14 @@ def _posterior(
         for kind, name, text, log in intake_pieces(intake, block.golfer, space, fit.mean, measured.away)
     ]
     for name, grade in checks.items():
-        told = (grade,) if isinstance(grade, str) else tuple(grade)
+        result = (grade,) if isinstance(grade, str) else tuple(grade)
         known = knowledge.checks[name]
-        rows = [space.grades[name].start + known.grades.index(one) for one in told]
+        rows = [space.grades[name].start + known.grades.index(one) for one in result]
         log = np.log(eye.seen(name, space.by_grade[rows], len(known.grades))).mean(0)
-        independent.append(_Piece(kind="check", id=name, text=check_text(known, told), log=log))
+        independent.append(_Piece(kind="check", id=name, text=check_text(known, result), log=log))
     for key, log_odds in tried.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
-        said = (
+        sentence = (
             Message("The balls followed its correction")
             if log_odds > 0
             else Message("The balls did not follow its correction")
@@ -157,7 +157,7 @@ def _posterior(
             _Piece(
                 kind="trial",
                 id=key,
-                text=Message("{said} ({label})", said=said, label=_label(knowledge, key)),
+                text=Message("{said} ({label})", said=sentence, label=_label(knowledge, key)),
                 log=log_odds * space.membership[:, hit].max(1),
             )
         )
@@ -189,8 +189,8 @@ def _posterior(
 
 def _alone(space: Hypotheses, log: np.ndarray) -> np.ndarray:
     """Return the marginals (c,) from one kind of evidence."""
-    told: np.ndarray = _normalise(space.log_prior + log) @ space.membership
-    return told
+    result: np.ndarray = _normalise(space.log_prior + log) @ space.membership
+    return result
 
 
 def _label(knowledge: Knowledge, key: str) -> Message:
@@ -222,8 +222,8 @@ def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
     rows: dict[str, list[CauseRow]] = {"fault": [], "partner": [], "compensation": []}
     for g, columns in enumerate(groups.values()):
         leader = max(columns, key=lambda i: posterior.marginal[i])
-        told = [None if part is None else float(part[g]) for part in alone]
-        row = _row(posterior, columns, leader, float(probability[g]), change[:, g], float(severity[leader]), *told)
+        result = [None if part is None else float(part[g]) for part in alone]
+        row = _row(posterior, columns, leader, float(probability[g]), change[:, g], float(severity[leader]), *result)
         rows[space.causes[leader].kind].append(row)
     for cause in posterior.knowledge.of_kind("compensation"):
         if cause.id not in groups:
@@ -248,7 +248,7 @@ def _row(
     evidence = [
         Evidence(kind=p.kind, id=p.id, log_odds=float(change[k]), text=p.text)
         for k, p in enumerate(posterior.pieces)
-        if abs(change[k]) >= LEAST_EVIDENCE and p.kind != "silence"
+        if abs(change[k]) >= MIN_EVIDENCE and p.kind != "silence"
     ]
     evidence.sort(key=lambda e: -abs(e.log_odds))
     share = probability / max(float(posterior.marginal[columns].sum()), 1e-12)
@@ -314,13 +314,13 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
     right = sets @ space.grade_share
     # What is mixed by the eye's error is mixed alike in every combination of a set.
     seen = [posterior.eye.seen(c.id, right[:, space.grades[c.id]], len(c.grades), held[:, None]) for c in unseen]
-    by_set = np.maximum(np.hstack(seen), LEAST)
-    within = -(by_set * np.log(by_set / np.maximum(held, LEAST)[:, None])).sum(0)
+    by_set = np.maximum(np.hstack(seen), MINIMUM)
+    within = -(by_set * np.log(by_set / np.maximum(held, MINIMUM)[:, None])).sum(0)
     expected = by_set.sum(0)
-    told = iter(((-expected * np.log(expected) - within) / np.log(2)).tolist())
+    result = iter(((-expected * np.log(expected) - within) / np.log(2)).tolist())
     gains = []
     for check in unseen:
-        gain = max(0.0, sum(next(told) for _ in check.grades))
+        gain = max(0.0, sum(next(result) for _ in check.grades))
         gains.append(
             NextCheck(
                 id=check.id,

@@ -15,7 +15,7 @@ from instavis_core.shots import read_number
 USUAL_ERROR = 0.05  # share of grades that say nothing: nobody's eye is perfect (assumption)
 MEASURED_RIGHT = 0.9  # chance that a clear grade by instruments is the true one (`validate camera`)
 USUAL_PAIRS = 10.0  # compared grades that what is usual weighs as much as (assumption)
-MOST_ERROR = 0.95  # an eye that says nothing at all would make a look impossible to weigh
+MAX_ERROR = 0.95  # an eye that says nothing at all would make a look impossible to weigh
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -56,15 +56,15 @@ def calibrated_eye(records: Mapping[str, Record]) -> Eye:
     nothing agrees by chance, any other as often as instruments are right. Made-up swings count the same, all
     together no more than what is usual does: a figure is no golfer.
     """
-    share = np.linspace(0.0, MOST_ERROR, 96)
+    share = np.linspace(0.0, MAX_ERROR, 96)
     prior = (USUAL_ERROR * USUAL_PAIRS - 1) * np.log(np.maximum(share, share[1] / 2))
     prior += ((1 - USUAL_ERROR) * USUAL_PAIRS - 1) * np.log1p(-share)
     says_nothing = {}
-    for look, told in records.items():
-        same = (1 - share) * MEASURED_RIGHT + share / told.grades
-        share_of_practice = min(1.0, USUAL_PAIRS / told.practised) if told.practised else 0.0
-        alike = told.same + share_of_practice * told.right
-        unlike = told.both - told.same + share_of_practice * (told.practised - told.right)
+    for look, result in records.items():
+        same = (1 - share) * MEASURED_RIGHT + share / result.grades
+        share_of_practice = min(1.0, USUAL_PAIRS / result.practised) if result.practised else 0.0
+        alike = result.same + share_of_practice * result.right
+        unlike = result.both - result.same + share_of_practice * (result.practised - result.right)
         log = prior + alike * np.log(same) + unlike * np.log1p(-same)
         weight = np.exp(log - log.max())
         says_nothing[look] = float(weight @ share / weight.sum())
@@ -87,4 +87,4 @@ def read_eye(looks: Mapping[str, object], raw: Any) -> Eye:
         if name not in looks:
             known = ", ".join(looks)
             raise InputError(f"eye.{name}"[:80], raw[name], Message("one of the checks: {known}", known=known))
-    return Eye(says_nothing={n: read_number(f"eye.{n}", v, (0.0, MOST_ERROR), "share") for n, v in raw.items()})
+    return Eye(says_nothing={n: read_number(f"eye.{n}", v, (0.0, MAX_ERROR), "share") for n, v in raw.items()})

@@ -15,7 +15,7 @@ import numpy as np
 
 from instavis_core.knowledge import Cause, Knowledge
 
-MOST_CAUSES = 3
+MAX_CAUSES = 3
 PRIOR_SCALE = 0.75  # the files' priors are of golfers who come for a lesson, one cause among others
 CHAIN_ODDS = 2.2  # how much likelier a fault is when its upstream cause is there (assumption)
 DOWNSTREAM_SEVERITY = 0.6  # share of a fault's own severity when its upstream cause carries part of it
@@ -116,7 +116,7 @@ def _members(causes: tuple[Cause, ...]) -> np.ndarray:
         if len(pair) == 1 or any(pair == set(e) for e in EXCLUSIVE):
             forbidden.add((i, j))
     rows = []
-    for size in range(MOST_CAUSES + 1):
+    for size in range(MAX_CAUSES + 1):
         for combination in itertools.combinations(range(len(causes)), size):
             if not any(pair in forbidden for pair in itertools.combinations(combination, 2)):
                 rows.append(combination)
@@ -128,7 +128,7 @@ def _members(causes: tuple[Cause, ...]) -> np.ndarray:
 
 def _places(membership: np.ndarray) -> np.ndarray:
     """Return the columns of each combination's members, padded with the number of causes."""
-    places = np.full((len(membership), MOST_CAUSES), membership.shape[1])
+    places = np.full((len(membership), MAX_CAUSES), membership.shape[1])
     for row, places_of in zip(membership, places, strict=True):
         columns = np.flatnonzero(row)
         places_of[: columns.size] = columns

@@ -76,8 +76,8 @@ def severities(space: Hypotheses, fit: Fit, weight: np.ndarray) -> np.ndarray:
     drawn = np.stack([np.einsum("sp,ps->s", effects[column], fit.weighted) for column in space.places.T], axis=1)
     each = np.clip(SEVERITY + SEVERITY_SD**2 * drawn, 0.0, 1.4) * space.weight_of * weight[:, None]
     held = space.summed(np.broadcast_to(weight[:, None], space.places.shape))
-    told: np.ndarray = space.summed(each) / np.maximum(held, 1e-12)
-    return told
+    result: np.ndarray = space.summed(each) / np.maximum(held, 1e-12)
+    return result
 
 
 @dataclass(frozen=True, kw_only=True)

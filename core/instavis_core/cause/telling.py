@@ -43,11 +43,11 @@ def looks_or_balls(
     now, then = own + device + sampling, own + device + fewer
     balls = 0.5 * np.log2((1 + signal / then) / (1 + signal / now)).sum()
     best = gains[:2]
-    told = {
+    result = {
         "seconds": sum(checks[look.id].seconds for look in best),
         "balls": MORE_BALLS,
         "minutes": MORE_BALLS * BALL_SECONDS / 60,
     }
     if sum(look.gain_bits for look in best) > balls:
-        return Message("Two checks ({seconds:.0f} s) help more than {balls} balls ({minutes:.0f} min).", **told)
-    return Message("{balls} balls ({minutes:.0f} min) help more than two checks ({seconds:.0f} s).", **told)
+        return Message("Two checks ({seconds:.0f} s) help more than {balls} balls ({minutes:.0f} min).", **result)
+    return Message("{balls} balls ({minutes:.0f} min) help more than two checks ({seconds:.0f} s).", **result)

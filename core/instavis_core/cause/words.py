@@ -86,9 +86,9 @@ SIDES = {
 
 def side_text(name: str, side: str) -> Message:
     """Return the text for a remembered side."""
-    told = SIDES[side]
+    result = SIDES[side]
     return Message(
-        "Student says balls {name} {told}", name=Message("start") if name == "start" else Message("curve"), told=told
+        "Student says balls {name} {told}", name=Message("start") if name == "start" else Message("curve"), told=result
     )
 
 

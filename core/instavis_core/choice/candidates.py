@@ -16,8 +16,8 @@ from instavis_core.knowledge.model import Felt
 from instavis_core.message import Message
 from instavis_core.shots import Block
 
-MOST_CANDIDATES = 6
-LEAST_PROBABILITY = 0.05
+MAX_CANDIDATES = 6
+MIN_PROBABILITY = 0.05
 CARRY_WEIGHT = 0.35  # a metre of carry against a metre of offline (assumption)
 CONTACT_WEIGHT = 12.0  # metres that a whole block of poor contact is worth (assumption)
 UPSTREAM_WEIGHT = 0.35
@@ -124,10 +124,10 @@ def rank_candidates(
     """
     student = student or Student()
     sides = {**student.body.schools, **(school or {})}
-    rows = [r for r in ranking.faults + ranking.partners if r.probability >= LEAST_PROBABILITY]
+    rows = [r for r in ranking.faults + ranking.partners if r.probability >= MIN_PROBABILITY]
     rows.sort(key=lambda r: -r.probability)
     probabilities = {r.id: r.probability for r in ranking.faults + ranking.partners}
-    rows = rows[:MOST_CANDIDATES]
+    rows = rows[:MAX_CANDIDATES]
     predictions = predict_without(block, [(knowledge.cause(r.id, r.variant), r.severity) for r in rows])
     candidates = [
         _candidate(

@@ -24,7 +24,7 @@ GATE_TOLERANCES, GATE_SPREADS = 1.2, 2.4
 NEAR_EDGE = 0.36  # of the predicted change: the edge toward the baseline never comes nearer to it
 # At shorter swings the gate is wider, but only on the far side: the usual miss, one spread of it included, stays out
 # unless that asks for more than this share of the predicted change.
-NEAR_EDGE_SHORT, MOST_NEAR_EDGE = 0.5, 0.6
+NEAR_EDGE_SHORT, MAX_NEAR_EDGE = 0.5, 0.6
 ANSWER = (0.5, 1.5)  # actual ÷ predicted in eight of ten simulated golfers
 
 
@@ -169,7 +169,7 @@ def near_edge(middle: float, predicted: float, spread: float, stage: Stage) -> f
     """
     share = NEAR_EDGE
     if stage.speed[1] < vocabulary().stages["full"].speed[0] and predicted:
-        share = max(NEAR_EDGE_SHORT, min(spread / abs(predicted), MOST_NEAR_EDGE))
+        share = max(NEAR_EDGE_SHORT, min(spread / abs(predicted), MAX_NEAR_EDGE))
     return middle + share * predicted
 
 

@@ -17,7 +17,7 @@ FRICTION = 0.40  # ball on turf (Penner 2002)
 ROLLING = 0.18  # deceleration over g on a fairway (assumption; greens are near 0.06)
 TILT_DEG, TILT_SPEED, TILT_ANGLE = 15.4, 18.6, 44.4  # how the turf gives way (Penner 2002)
 FLATTEST_DEG, FASTEST = 25.0, 32.0  # [°], [m/s]: the range of Penner's measurements, a little beyond
-MOST_BOUNCES = 12
+MAX_BOUNCES = 12
 LOWEST_BOUNCE = 0.005  # m
 
 
@@ -42,7 +42,7 @@ def roll_after(landing_mps: np.ndarray, descent_deg: np.ndarray, backspin_rpm: n
     along, down = speed * np.cos(np.radians(descent)), speed * np.sin(np.radians(np.maximum(descent, 0.0)))
     spin = rpm * 2 * np.pi / 60
     run = np.zeros(speed.shape)
-    for _ in range(MOST_BOUNCES):
+    for _ in range(MAX_BOUNCES):
         bouncing = down**2 / (2 * GRAVITY) > LOWEST_BOUNCE
         if not bouncing.any():
             break

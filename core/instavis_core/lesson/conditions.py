@@ -40,5 +40,5 @@ def changed_conditions(before: Iterable[Mapping[str, str]], now: Iterable[Mappin
     def choices(blocks: list[Mapping[str, str]], name: str) -> set[str]:
         return {block[name] for block in blocks if name in block}
 
-    told = ((name, choices(first, name), choices(then, name)) for name in TOLD)
-    return [name for name, old, new in told if old and not new <= old]
+    result = ((name, choices(first, name), choices(then, name)) for name in TOLD)
+    return [name for name, old, new in result if old and not new <= old]

@@ -22,10 +22,10 @@ class Setup:
 
 def setup_changes(first: Setup, now: Setup) -> list[Message]:
     """Return sentences on what moved since the first note; empty if nothing did."""
-    said = []
+    text = []
     for name, moved in _moved(first, now).items():
         if name == "ball_cm":
-            said.append(
+            text.append(
                 Message(
                     "The ball is {moved:.0f} cm farther {way} than at the start.",
                     moved=abs(moved),
@@ -33,7 +33,7 @@ def setup_changes(first: Setup, now: Setup) -> list[Message]:
                 )
             )
         elif name == "stance_cm":
-            said.append(
+            text.append(
                 Message(
                     "The stance is {moved:.0f} cm {way} than at the start.",
                     moved=abs(moved),
@@ -41,14 +41,14 @@ def setup_changes(first: Setup, now: Setup) -> list[Message]:
                 )
             )
         else:
-            said.append(
+            text.append(
                 Message(
                     "The aim is {moved:.0f}° farther {side} than at the start.",
                     moved=abs(moved),
                     side=Message("right") if moved > 0 else Message("left"),
                 )
             )
-    return said
+    return text
 
 
 def _moved(first: Setup, now: Setup) -> dict[str, float]:

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 
 from instavis_core.errors import InputError
 from instavis_core.message import Message
-from instavis_core.progress.schedule import MOST_DAYS, Session
+from instavis_core.progress.schedule import MAX_DAYS, Session
 
 STANDS_FOR = 2  # days after a planned one on which practice still counts for it (assumption)
 EASED_DAYS = 2  # days that start again at the first stage after a miss
@@ -57,15 +57,15 @@ def follow_plan(
     for (day, session), state in zip(placed, states, strict=True):
         eased = ease > 0 and state in ("today", "to-come") and session.stage != sessions[0].stage
         ease -= state in ("today", "to-come")
-        told = sessions[0] if eased else session
+        result = sessions[0] if eased else session
         days.append(
             PlannedDay(
                 planned=session.day,
                 day=day,
                 minutes=session.minutes,
-                stage=told.stage,
+                stage=result.stage,
                 repetitions=session.repetitions,
-                text=told.text,
+                text=result.text,
                 state=state,
                 eased=eased,
             )
@@ -127,9 +127,9 @@ def move_day(days: Sequence[PlannedDay], planned: date, to: date, until: date | 
         raise InputError("to", to.isoformat(), Message("a day without practice; twice on one day does not help"))
     week = timedelta(days=7)
     for start in (d for d in [*others, to] if d <= to < d + week):
-        if sum(start <= d < start + week for d in [*others, to]) > MOST_DAYS:
+        if sum(start <= d < start + week for d in [*others, to]) > MAX_DAYS:
             raise InputError(
                 "to",
                 to.isoformat(),
-                Message("at most {most} days in any seven, so that one rest day stays", most=MOST_DAYS),
+                Message("at most {most} days in any seven, so that one rest day stays", most=MAX_DAYS),
             )

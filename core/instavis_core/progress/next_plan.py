@@ -176,23 +176,23 @@ def _relapsed(
             stage=last.stage,
         )
     if dose is not None and share is not None and share >= WELL_PRACTISED:
-        told = Message(
+        result = Message(
             "It did not hold, although the student practiced on {days} of {planned} days.",
             days=dose.days,
             planned=dose.planned,
         )
-        down = _down(last, known, told)
+        down = _down(last, known, result)
         return [*([change] if change else []), down, *_next_faults(last, probabilities, known)[:1]]
-    told = Message("It did not hold in the cold test.")
+    result = Message("It did not hold in the cold test.")
     if dose is not None and share is not None and share <= HARDLY_PRACTISED:
-        told += Message(
+        result += Message(
             " Practice on {days} of {planned} days: fix the plan before the correction.",
             days=dose.days,
             planned=dose.planned,
         )
     elif share is None:
-        told += Message(" No practice was logged. Ask what happened in between.")
-    return [_down(last, known, told), *([change] if change else [])]
+        result += Message(" No practice was logged. Ask what happened in between.")
+    return [_down(last, known, result), *([change] if change else [])]
 
 
 def _instead(last: LastWork, probabilities: Mapping[str, float], known: Knowledge, why: str) -> list[NextStep]:

@@ -16,7 +16,7 @@ from instavis_core.message import Message
 from instavis_core.reading.robust import share_interval
 from instavis_core.terms import JUDGED, Outcome
 
-LEAST_JUDGED, LEAST_LESSONS = 5, 5
+MIN_JUDGED, MIN_LESSONS = 5, 5
 CONFIDENCE = 0.90
 CLEAR_WIDTH = 0.45  # of the interval from which a share is more than a hint (assumption)
 CALLED_AT = 0.10
@@ -74,9 +74,9 @@ def _row(fault: str, drill: str, count: Counter[str]) -> DrillOutcome:
     hits, misses = (count[name] for name in JUDGED)
     n = hits + misses
     share, low, high = share_interval(hits, n, CONFIDENCE)
-    if low is None or high is None or n < LEAST_JUDGED:
+    if low is None or high is None or n < MIN_JUDGED:
         word = (
-            Message("Needs {least_judged} more results", least_judged=LEAST_JUDGED - n)
+            Message("Needs {least_judged} more results", least_judged=MIN_JUDGED - n)
             if n
             else Message("not judged yet")
         )
@@ -106,14 +106,14 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
     pairs : sequence of (share of the planned days practised, retained share)
     """
     n = len(pairs)
-    if n < LEAST_LESSONS:
+    if n < MIN_LESSONS:
         return DoseLink(
             lessons=n,
             tau=None,
             p=None,
             sentence=Message(
                 "Needs {least_lessons} more cold tests to compare with practice.",
-                least_lessons=LEAST_LESSONS - n,
+                least_lessons=MIN_LESSONS - n,
             ),
         )
     dose, kept = np.array(pairs, float).T

@@ -15,7 +15,7 @@ from scipy.special import stdtrit
 from instavis_core.message import Message, counted
 from instavis_core.proof.change import clipped
 
-LEAST_COLD, LEAST_EXIT, LEAST_BASELINE = 5, 4, 5
+MIN_COLD, MIN_EXIT, MIN_BASELINE = 5, 4, 5
 CONFIDENCE = 0.90
 KEPT, LOST = 0.7, 0.5
 
@@ -50,13 +50,13 @@ def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarra
     groups = [clipped(np.asarray(g, float)[~np.isnan(np.asarray(g, float))]) for g in (baseline, exit_balls, cold)]
     sizes = [g.size for g in groups]
     middles = [float(g.mean()) if g.size else None for g in groups]
-    if sizes[2] < LEAST_COLD:
-        left = LEAST_COLD - sizes[2]
+    if sizes[2] < MIN_COLD:
+        left = MIN_COLD - sizes[2]
         return _open(
             middles,
             counted(left, "{n} more ball is needed.", "{n} more balls are needed."),
         )
-    if sizes[0] < LEAST_BASELINE or sizes[1] < LEAST_EXIT:
+    if sizes[0] < MIN_BASELINE or sizes[1] < MIN_EXIT:
         return _open(middles, Message("The last lesson has too few balls to compare with."))
     base, end, now = (float(g.mean()) for g in groups)
     freedom = sum(sizes) - 3
@@ -114,7 +114,7 @@ def _open(middles: list[float | None], sentence: Message) -> Retention:
 
 
 def _words(share: float, low: float, high: float) -> tuple[str, Message]:
-    told = Message(
+    result = Message(
         "{share} of the change is there in the cold test ({low} to {high})",
         share=_percent(share),
         low=_percent(low),
@@ -122,16 +122,16 @@ def _words(share: float, low: float, high: float) -> tuple[str, Message]:
     )
     if share <= 0:
         most = Message(" (at most {percent})", percent=_percent(high)) if high > 0 else ""
-        told = Message("nothing of the change is left in the cold test{most}", most=most)
+        result = Message("nothing of the change is left in the cold test{most}", most=most)
     if high < LOST:
         return "relapsed", Message(
-            "Relapsed: {told}. Step down and find the movement again before anything new.", told=told
+            "Relapsed: {told}. Step down and find the movement again before anything new.", told=result
         )
     if low > LOST and share >= KEPT:
-        return "kept", Message("It held: {told}. Continue at the stage you reached.", told=told)
+        return "kept", Message("It held: {told}. Continue at the stage you reached.", told=result)
     if low > 0:
-        return "partly", Message("Partly retained: {told}. One stage down first, then up.", told=told)
-    return "open", Message("Not clear yet: {told}. Hit more cold balls.", told=told)
+        return "partly", Message("Partly retained: {told}. One stage down first, then up.", told=result)
+    return "open", Message("Not clear yet: {told}. Hit more cold balls.", told=result)
 
 
 def _percent(share: float) -> Message:

@@ -17,7 +17,7 @@ LONGEST = 56  # days planned ahead at most
 WITHOUT_DATE = 14  # days planned when the next lesson is not fixed
 MINUTES = ((13, 10), (18, 15), (60, 25), (200, 15))  # upper age, most minutes a day
 SORE_MINUTES, SORE_DAYS = 10, 4
-MOST_DAYS = 6  # of a week: one rest day at least
+MAX_DAYS = 6  # of a week: one rest day at least
 REPETITIONS_A_MINUTE = 3.0
 FEEL_SHARE, MIXED_FROM = 0.35, 0.8  # of the way: first the position, last everything in turn
 
@@ -84,7 +84,7 @@ def practice_schedule(first: date, until: date | None, drill: Drill, needs: Prac
 
 
 def _days_a_week(needs: PracticeNeeds) -> int:
-    return min(needs.days_a_week, SORE_DAYS if _sore(needs) else MOST_DAYS)
+    return min(needs.days_a_week, SORE_DAYS if _sore(needs) else MAX_DAYS)
 
 
 def _sore(needs: PracticeNeeds) -> bool:

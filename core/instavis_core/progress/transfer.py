@@ -14,7 +14,7 @@ from instavis_core.message import Message
 from instavis_core.progress.retention import KEPT, fieller
 from instavis_core.proof.change import clipped
 
-LEAST = 5
+MINIMUM = 5
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -44,8 +44,8 @@ def transferred_share(
         clipped(np.asarray(g, float)[~np.isnan(np.asarray(g, float))])
         for g in (baseline, exit_balls, other_before, other_now)
     ]
-    if min(g.size for g in groups) < LEAST:
-        return _open(Message("This needs {least} balls before and {least} after with both clubs.", least=LEAST))
+    if min(g.size for g in groups) < MINIMUM:
+        return _open(Message("This needs {least} balls before and {least} after with both clubs.", least=MINIMUM))
     freedom = sum(g.size for g in groups) - 4
     pooled = sum(((g - g.mean()) ** 2).sum() for g in groups) / freedom
     base, end, before, now = (float(g.mean()) for g in groups)
@@ -55,7 +55,7 @@ def transferred_share(
     if ratio is None:
         return _open(Message("The change with the first club is not certain enough."))
     share, low, high = ratio
-    told = Message(
+    result = Message(
         "{share:.0f} % of the change shows ({low:.0f} to {high:.0f} %)",
         share=100 * share,
         low=100 * low,
@@ -67,24 +67,26 @@ def transferred_share(
             low=low,
             high=high,
             word="carries-over",
-            sentence=Message("It carries over: {told}.", told=told),
+            sentence=Message("It carries over: {told}.", told=result),
         )
     if low > 0:
-        return Transfer(share=share, low=low, high=high, word="partly", sentence=Message("Partly: {told}.", told=told))
+        return Transfer(
+            share=share, low=low, high=high, word="partly", sentence=Message("Partly: {told}.", told=result)
+        )
     if high < KEPT:
         return Transfer(
             share=share,
             low=low,
             high=high,
             word="not-yet",
-            sentence=Message("Not yet: {told}. Practice it with this club, too.", told=told),
+            sentence=Message("Not yet: {told}. Practice it with this club, too.", told=result),
         )
     return Transfer(
         share=share,
         low=low,
         high=high,
         word="open",
-        sentence=Message("Not clear yet: {told}. Hit more balls with this club.", told=told),
+        sentence=Message("Not clear yet: {told}. Hit more balls with this club.", told=result),
     )
 
 

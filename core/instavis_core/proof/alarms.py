@@ -20,7 +20,7 @@ from instavis_core.proof.verdicts import Verdict
 from instavis_core.shots import Block
 from instavis_core.terms import VerdictKind
 
-LEAST_BALLS = 5
+MIN_BALLS = 5
 CALLED_AT = 0.01  # two-sided chance at which a shift is called real here
 NORMAL_BAR = float(ndtri(1 - CALLED_AT / 2))
 TELLING_ERRORS = 2.0  # from the expected gap before an aim is suspected
@@ -28,7 +28,7 @@ FASTEST_DROP = 0.06  # of club speed below what the stage asks for
 FATIGUE_DROP, FATIGUE_FROM, FATIGUE_LATE = 0.05, 24, 8
 RECENT = 6
 FULL_LENGTH = 0.9  # of the full swing's speed: a stage that asks for less is a shorter swing
-LEAST_FREE, FREE_TO_LINKED = 3, 2
+MIN_FREE, FREE_TO_LINKED = 3, 2
 BETWEEN_BLOCKS = ("stage-length", "conditions", "baseline-drift")
 """What is the same on every ball of the stage, whether the movement was made on it or not."""
 AHEAD = ("overcorrection",)
@@ -144,7 +144,7 @@ def _shifts(baseline: Block, stage: Block) -> dict[str, _Shift]:
     size = total / np.maximum(count_b, 1)
     spread_b = np.maximum(squares - count_b * size**2, 0.0) / np.maximum(count_b - 1, 1)
     a, b = (spread_a / np.maximum(count_a, 1))[:, None], spread_b / np.maximum(count_b, 1)
-    enough = (count_a >= LEAST_BALLS)[:, None] & (count_b >= LEAST_BALLS)
+    enough = (count_a >= MIN_BALLS)[:, None] & (count_b >= MIN_BALLS)
     error = np.sqrt(np.maximum(a + b, 1e-18))
     parts = a**2 / np.maximum(count_a - 1, 1)[:, None] + b**2 / np.maximum(count_b - 1, 1)
     freedom = np.maximum((a + b) ** 2 / np.maximum(parts, 1e-36), 1.0)
@@ -249,7 +249,7 @@ def _without_move(verdicts: list[Verdict]) -> Found:
     """Detect far more balls that changed without the movement than with it."""
     free = np.cumsum([v.verdict == VerdictKind.CHANGED_WITHOUT_MOVE for v in verdicts])
     linked = np.cumsum([v.verdict == VerdictKind.LINKED for v in verdicts])
-    when = (free >= LEAST_FREE) & (free > FREE_TO_LINKED * linked)
+    when = (free >= MIN_FREE) & (free > FREE_TO_LINKED * linked)
     if not _last(when):
         return None, when
     text = Message("{free} balls changed without the move, so something else changed them.", free=int(free[-1]))

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.knowledge import vocabulary
-from instavis_core.proof.change import LEAST_NOISE, RunningChange
+from instavis_core.proof.change import MIN_NOISE, RunningChange
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.pattern import Pattern, pattern_of
 from instavis_core.reading import clean_balls
@@ -18,7 +18,7 @@ from instavis_core.reading.robust import median, summarise
 from instavis_core.shots import Block
 
 BAND_BALLS = 3
-MOST_REMEMBERED = 256
+MAX_REMEMBERED = 256
 _remembered: dict[tuple[object, ...], Baseline] = {}
 _lock = threading.Lock()
 
@@ -69,7 +69,7 @@ def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = fr
     if known is None:
         known = _read(block, correction, aside)
         with _lock:  # several requests prove at once, and each may be the one that makes room
-            while len(_remembered) >= MOST_REMEMBERED:
+            while len(_remembered) >= MAX_REMEMBERED:
                 del _remembered[next(iter(_remembered))]
             _remembered[key] = known
     return known
@@ -90,9 +90,9 @@ def _read(block: Block, correction: Correction, aside: frozenset[int]) -> Baseli
     return Baseline(
         clean=clean,
         usual_smash=median(smash) if smash.size >= 3 else None,
-        running=RunningChange(values[there], LEAST_NOISE * noise),
+        running=RunningChange(values[there], MIN_NOISE * noise),
         pattern=pattern,
-        running_pattern=RunningChange(whole[~np.isnan(whole)], LEAST_NOISE * pattern.noise) if pattern else None,
+        running_pattern=RunningChange(whole[~np.isnan(whole)], MIN_NOISE * pattern.noise) if pattern else None,
         known=int(there.sum()),
         drift=next((d.size for d in find_drifts({correction.primary: values}, block.golfer.skill.tolerance)), 0.0),
         inferred=int(np.isnan(clean.column(correction.primary)[there]).sum()),
@@ -107,7 +107,7 @@ def _band(columns: dict[str, np.ndarray]) -> dict[str, tuple[float, float]]:
         values = columns.get(metric.id)
         if metric.lane not in ("club", "ball") or values is None or np.count_nonzero(~np.isnan(values)) < BAND_BALLS:
             continue
-        told = summarise(values)
-        spread = told.spread or 0.0
-        band[metric.id] = (round(told.centre - spread, 2), round(told.centre + spread, 2))
+        result = summarise(values)
+        spread = result.spread or 0.0
+        band[metric.id] = (round(result.centre - spread, 2), round(result.centre + spread, 2))
     return band

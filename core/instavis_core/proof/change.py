@@ -26,9 +26,9 @@ PRIOR_VARIANCE = 2.0  # of the standardised change: looks for one to two spreads
 FORM_SD = 0.35  # spreads, between two blocks of one golfer without any change (assumption)
 CLIP_FROM = 5  # balls before clipping starts
 CLIP_AT = 3.0
-LEAST_BASELINE = 3
-LEAST_SCALE = 1e-6
-LEAST_NOISE = 0.5  # of an instrument's error: no golfer is called steadier than that
+MIN_BASELINE = 3
+MIN_SCALE = 1e-6
+MIN_NOISE = 0.5  # of an instrument's error: no golfer is called steadier than that
 MAX_FOLLOWED = 16
 AT_ONCE = 64  # looks that are worked out together: memory stays small however long a stage becomes
 
@@ -118,10 +118,10 @@ class RunningChange:
         Of the baseline's balls, where they were measured; none of them had any otherwise.
     """
 
-    def __init__(self, baseline: np.ndarray, least_scale: float = LEAST_SCALE, doses: np.ndarray | None = None) -> None:
+    def __init__(self, baseline: np.ndarray, least_scale: float = MIN_SCALE, doses: np.ndarray | None = None) -> None:
         self.baseline = clipped(np.asarray(baseline, float))
         self.doses = np.zeros(self.baseline.size) if doses is None else np.asarray(doses, float)
-        self.least_scale = max(least_scale, LEAST_SCALE)
+        self.least_scale = max(least_scale, MIN_SCALE)
         self._followed: dict[_Key, Regression] = {}
 
     @property
@@ -209,7 +209,7 @@ class RunningChange:
         covered = base_dy + s.dy - shared * s.d * s.y - one_d * one_y / ones
         rest = base_squares + s.yy - shared * s.y**2 - one_y**2 / ones
         freedom = m + s.n - 2
-        enough = np.where(alone, s.n >= 3, self.baseline.size >= LEAST_BASELINE)
+        enough = np.where(alone, s.n >= 3, self.baseline.size >= MIN_BASELINE)
         known = (information > 1e-9) & (freedom >= 1) & enough
         safe, nu = np.where(known, information, 1.0), np.where(known, freedom, 1.0)
         squares = np.maximum(rest - np.where(known, covered**2 / safe, 0.0), 0.0)

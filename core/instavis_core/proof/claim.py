@@ -25,7 +25,7 @@ WITHIN_BAR_ALONE = 20.0  # where something else that is new on every ball of the
 CHANGED_BAR_BLIND, CHANGED_BAR_SEEN = 0.5, 1.5  # marks that followed the ball make a link out of nothing
 BLIND_ENOUGH = 0.9  # of the marks
 LEANS = 1.0  # the primary number's own evidence, where the pattern carries the claim
-LEAST_MOVED, LEAST_STAGE, LEAST_BASELINE = 3, 6, 6
+MIN_MOVED, MIN_STAGE, MIN_BASELINE = 3, 6, 6
 CONFIDENCE = 0.95
 RULED_OUT_BAR = 20.0  # evidence against a share of the prediction
 RULED_OUT_SHARE = 0.6  # of the predicted change; a real one of 0.4 is called absent in at most one lesson in ten
@@ -159,8 +159,8 @@ def claim_of(told: Told, measured: Told | None, doses: np.ndarray, marks: MarkCo
     if measured is not None:
         linked, inside = (linked + measured.linked) / 2, (inside + measured.inside) / 2
     balls = np.arange(1, doses.size + 1)
-    enough = (balls >= LEAST_STAGE) & (baseline >= LEAST_BASELINE)
-    moved = np.cumsum(np.nan_to_num(doses) > 0) >= LEAST_MOVED
+    enough = (balls >= MIN_STAGE) & (baseline >= MIN_BASELINE)
+    moved = np.cumsum(np.nan_to_num(doses) > 0) >= MIN_MOVED
     guard = number.changed >= (CHANGED_BAR_BLIND if mostly_blind(marks) else CHANGED_BAR_SEEN)
     link = enough & moved & guard & (linked >= BAR) & (number.linked >= LEANS)
     return Claim(

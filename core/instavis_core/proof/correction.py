@@ -15,7 +15,7 @@ from instavis_core.message import Message
 from instavis_core.shots import read_number
 
 DIRECTIONS = {"decrease": -1, "increase": 1}
-MOST_GATES = 6
+MAX_GATES = 6
 RELIEF = 0.80  # share of a fault that a made movement takes away (assumption)
 
 
@@ -119,7 +119,7 @@ def _seen(knowledge: Knowledge, correction: dict[str, Any]) -> Seen | None:
     if not isinstance(raw, dict) or not raw.keys() <= {"series", "at", "since", "guards"}:
         raise InputError("correction.seen", raw, Message("an object with series and at, and perhaps since and guards"))
     guards = raw.get("guards") or []
-    if not isinstance(guards, list | tuple) or len(guards) > MOST_GATES:
+    if not isinstance(guards, list | tuple) or len(guards) > MAX_GATES:
         raise InputError("correction.seen.guards", guards, Message("a list of series"))
     for name, value, known in (
         ("series", raw.get("series"), motion.series),
@@ -145,11 +145,11 @@ def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:
 
 
 def _windows(raw: Any, name: str) -> dict[str, tuple[float, float]]:
-    if not isinstance(raw, dict) or len(raw) > MOST_GATES:
+    if not isinstance(raw, dict) or len(raw) > MAX_GATES:
         raise InputError(
             name,
             raw,
-            Message("an object of at most {most} metrics, each with [low, high]", most=MOST_GATES),
+            Message("an object of at most {most} metrics, each with [low, high]", most=MAX_GATES),
         )
     metrics = vocabulary().metrics
     windows = {}

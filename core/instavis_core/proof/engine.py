@@ -14,8 +14,8 @@ from instavis_core.proof.baseline import Baseline, baseline_of
 from instavis_core.proof.change import Change
 from instavis_core.proof.claim import (
     CONFIDENCE,
-    LEAST_BASELINE,
-    LEAST_STAGE,
+    MIN_BASELINE,
+    MIN_STAGE,
     WITHIN_BAR,
     Asked,
     Claim,
@@ -125,17 +125,17 @@ def prove(
     number, whole = marks.number, marks.whole
     claim = claim_of(marks, measured, balls.doses, balls.marks, base.running.baseline.size)
     new = [i for i, is_new in zip(rows, balls.new, strict=True) if is_new]
-    told, stage_block = [verdicts[i] for i in new], shots.keep(np.isin(np.arange(len(shots)), new))
-    watched = watch(base, stage_block, stage, correction, told, changed_conditions)
+    result, stage_block = [verdicts[i] for i in new], shots.keep(np.isin(np.arange(len(shots)), new))
+    watched = watch(base, stage_block, stage, correction, result, changed_conditions)
     verified_at = _verified_at(claim, watched, balls.new)
     standing = _Standing(
         marks=marks,
         claim=claim,
         watched=watched,
-        told=told,
+        told=result,
         verified=verified_at is not None,
         moved=int(np.count_nonzero(np.nan_to_num(balls.doses) > 0)),
-        enough=min(len(rows) - LEAST_STAGE, base.running.baseline.size - LEAST_BASELINE) >= 0,
+        enough=min(len(rows) - MIN_STAGE, base.running.baseline.size - MIN_BASELINE) >= 0,
     )
     status, reason = _status(standing, correction)
     change, read = base.running.change(number.link), shots.column(correction.primary)[rows]
@@ -145,7 +145,7 @@ def prove(
         link=_link(number, claim, change, correction, status == ProofStatus.VERIFIED),
         pattern=_pattern_change(base, whole, correction.sign),
         marks=balls.marks,
-        in_gate=_rate(told),
+        in_gate=_rate(result),
         status=status,
         reason=reason,
         evidence=_last(claim.linked if standing.moved else claim.changed, 1.0),
@@ -153,10 +153,10 @@ def prove(
         rests_on="number" if status != ProofStatus.VERIFIED or _last(number.clear, False) else "pattern",
         call_balls=status == ProofStatus.SUPPORTED,
         alarms=watched.alarms,
-        advice=advise(told, stage, any(a.id not in BETWEEN_BLOCKS for a in watched.explaining), stage_rule),
+        advice=advise(result, stage, any(a.id not in BETWEEN_BLOCKS for a in watched.explaining), stage_rule),
         stage=stage,
         notes=_notes(base, balls.marks, _inferred(base, read[balls.counted(correction.primary)], correction.primary)),
-        expected=expected_ugly(stage_block, told, correction.fault),
+        expected=expected_ugly(stage_block, result, correction.fault),
         pivot=lane.proof(base, balls.whole(correction.primary), rows, marks, measured, correction),
     )
 
@@ -268,8 +268,8 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
 
 def _untested(alarms: list[Alarm]) -> Message:
     """Return why it is not known whether the movement did it, and what would show it."""
-    told = Message("Changed. Whether the move did it is not tested: test old vs. new (4 + 4).")
-    return Message("{told} {reason}", told=told, reason=alarms[0].text) if alarms else told
+    result = Message("Changed. Whether the move did it is not tested: test old vs. new (4 + 4).")
+    return Message("{told} {reason}", told=result, reason=alarms[0].text) if alarms else result
 
 
 def _link(number: Asked, claim: Claim, change: Change, correction: Correction, verified: bool) -> Link:
@@ -324,19 +324,19 @@ def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> Message:
 
 
 def _notes(base: Baseline, marks: MarkCounts, inferred: Message) -> list[Message]:
-    said = [inferred] if inferred else []
+    text = [inferred] if inferred else []
     n = base.running.baseline.size
-    if n < LEAST_BASELINE:
-        said.append(Message("Only {n} baseline balls have this number, so nothing can be verified against it.", n=n))
+    if n < MIN_BASELINE:
+        text.append(Message("Only {n} baseline balls have this number, so nothing can be verified against it.", n=n))
     elif n < 8:
-        said.append(Message("The baseline has only {n} balls, so the range stays wide. More baseline balls help.", n=n))
+        text.append(Message("The baseline has only {n} balls, so the range stays wide. More baseline balls help.", n=n))
     if marks.seen and not mostly_blind(marks):
         made = marks.blind + marks.seen + marks.measured
-        said.append(
+        text.append(
             Message(
                 ("{seen} of {made} marks were made after the numbers were visible, so the claim needs more."),
                 seen=marks.seen,
                 made=made,
             )
         )
-    return said
+    return text

@@ -13,8 +13,8 @@ from instavis_core.proof.engine import Proof
 
 RELIEF_SD = 0.25  # of the share of a fault's effect that a made movement takes away (assumption)
 ELSEWHERE_SHARE = 0.25  # of the predicted change: what making any new movement may do to a number by itself
-MOST_LOG_ODDS = 6.0
-LEAST_BALLS = 4
+MAX_LOG_ODDS = 6.0
+MIN_BALLS = 4
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -42,7 +42,7 @@ def log_odds_of(proof: Proof, correction: Correction) -> float:
     there = np.hypot(error, abs(predicted) * np.hypot(RELIEF_SD, EFFECT_ERROR * RELIEF))
     not_there = np.hypot(error, ELSEWHERE_SHARE * abs(predicted))
     log = _log_normal(change, RELIEF * predicted, there) - _log_normal(change, 0.0, not_there)
-    return float(np.clip(log, -MOST_LOG_ODDS, MOST_LOG_ODDS))
+    return float(np.clip(log, -MAX_LOG_ODDS, MAX_LOG_ODDS))
 
 
 def own_effect(proof: Proof, correction: Correction, cause: Cause, severity: float, scale: float) -> OwnEffect | None:
@@ -94,7 +94,7 @@ def _seen(proof: Proof, correction: Correction) -> tuple[float, float] | None:
     """Return change and standard error on balls with the movement."""
     moved = np.array([v.value for v in proof.verdicts if v.moved and v.value is not None])
     centre, spread = proof.change.baseline_centre, proof.change.baseline_spread
-    if moved.size < LEAST_BALLS or centre is None or spread is None:
+    if moved.size < MIN_BALLS or centre is None or spread is None:
         return None
     own = float(np.hypot(np.std(moved, ddof=1), 1e-6))
     error = np.hypot(own / np.sqrt(moved.size), spread / np.sqrt(max(proof.change.baseline_balls, 1)))

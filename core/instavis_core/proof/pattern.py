@@ -13,9 +13,9 @@ import numpy as np
 
 from instavis_core.knowledge import vocabulary
 
-LEAST_BALLS = 6
-LEAST_KNOWN = 0.8  # of the baseline's balls must carry a number for it to take part
-LEAST_MOVE = 0.15  # of the usual scatter: what moves less says nothing
+MIN_BALLS = 6
+MIN_KNOWN = 0.8  # of the baseline's balls must carry a number for it to take part
+MIN_MOVE = 0.15  # of the usual scatter: what moves less says nothing
 CORRELATION_BALLS = 15  # at which the baseline's own correlation counts half (assumption)
 
 
@@ -56,7 +56,7 @@ def pattern_of(
     metrics = [
         m
         for m, change in predicted.items()
-        if m in scatter and abs(change) >= LEAST_MOVE * scatter[m] and _known(baseline[m])
+        if m in scatter and abs(change) >= MIN_MOVE * scatter[m] and _known(baseline[m])
     ]
     if len(metrics) < 2:
         return None
@@ -75,14 +75,14 @@ def pattern_of(
 
 def _known(values: np.ndarray) -> bool:
     known = np.count_nonzero(~np.isnan(values))
-    return bool(known >= LEAST_BALLS and known >= LEAST_KNOWN * values.size)
+    return bool(known >= MIN_BALLS and known >= MIN_KNOWN * values.size)
 
 
 def _correlation(balls: np.ndarray) -> np.ndarray:
     """Return the correlation of the rows, shrunk toward zero; zero for balls that do not differ."""
     p, n = balls.shape
     spread = balls.std(1)
-    if n < LEAST_BALLS or not (spread > 0).all():
+    if n < MIN_BALLS or not (spread > 0).all():
         return np.eye(p)
     share = n / (n + CORRELATION_BALLS)
     return share * np.corrcoef(balls) + (1 - share) * np.eye(p)

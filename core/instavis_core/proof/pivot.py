@@ -25,10 +25,10 @@ from instavis_core.terms import MarkBasis, Movement
 DONE_FROM, FAR = 0.6, 1.7  # of a whole movement (assumption; rates in `validate pivot`)
 PARTLY_FROM = (0.3, 0.5)  # as far off as the baseline scatters, within these
 OWN_BOUNDS = (0.5, 1.5)  # of what the fault usually adds: a student's own baseline says how far off it is within these
-LEAST_BASELINE = 3  # measured balls that a student's own middle takes
-LEAST_ADDED = 2.0  # errors of the instrument: less than that of a fault it cannot tell
+MIN_BASELINE = 3  # measured balls that a student's own middle takes
+MIN_ADDED = 2.0  # errors of the instrument: less than that of a fault it cannot tell
 GUARD_ERRORS = 3.0
-LEAST_SHARP = 2.0  # spreads of the baseline in a whole movement: below it a mark would often be chance
+MIN_SHARP = 2.0  # spreads of the baseline in a whole movement: below it a mark would often be chance
 SURE = 0.9  # chance of a mark below which it is called close
 
 
@@ -100,10 +100,10 @@ def pivot_gate(
     series = motion.series[seen.series]
     added = _between(motion.adds.get(fault, {}).get(seen.series, np.zeros(len(motion.moments))), seen)
     usual = added * (SEVERITY if severity is None else max(severity, 0.3))
-    if abs(added) * SEVERITY < LEAST_ADDED * series.noise:
+    if abs(added) * SEVERITY < MIN_ADDED * series.noise:
         return None
     sound, values = _between(series.sound, seen), np.array([b.value for b in baseline])
-    own = values.size >= LEAST_BASELINE
+    own = values.size >= MIN_BASELINE
     centre = median(values) if own else sound + usual
     share = (centre - sound) / usual if own else 1.0
     reach = -RELIEF * usual * float(np.clip(share, *OWN_BOUNDS))
@@ -121,7 +121,7 @@ def pivot_gate(
         reach=reach,
         gate=(near, far),
         partly=float(centre + reach * np.clip(spread / abs(reach), *PARTLY_FROM)),
-        blunt=bool(abs(reach) < LEAST_SHARP * spread),
+        blunt=bool(abs(reach) < MIN_SHARP * spread),
         guards=_guards(seen, fault, baseline) if own else {},
     )
 
@@ -156,12 +156,14 @@ def marked(block: Block, marks: Sequence[PivotMark | None], gate: PivotGate | No
         return block
     if gate.blunt:
         pairs = zip(by_coach(block), marks, strict=True)
-        doses = [np.nan if told or not mark else float(np.clip(gate.dose(mark.value), 0, 1)) for told, mark in pairs]
+        doses = [
+            np.nan if result or not mark else float(np.clip(gate.dose(mark.value), 0, 1)) for result, mark in pairs
+        ]
         return replace(block, measured_doses=tuple(doses))
-    own = [mark.mark if mark and not told else None for told, mark in zip(by_coach(block), marks, strict=True)]
+    own = [mark.mark if mark and not result else None for result, mark in zip(by_coach(block), marks, strict=True)]
     return replace(
         block,
-        movement=tuple(mark or told for mark, told in zip(own, block.movement, strict=True)),
+        movement=tuple(mark or result for mark, result in zip(own, block.movement, strict=True)),
         basis=tuple(MarkBasis.MEASURED if mark else basis for mark, basis in zip(own, _basis(block), strict=True)),
     )
 
@@ -190,7 +192,7 @@ def _guards(seen: Seen, fault: str, baseline: Sequence[PivotValue]) -> dict[str,
     motion, windows = load_motion(), {}
     for name in seen.guards:
         values = np.array([dict(b.others)[name] for b in baseline if name in dict(b.others)])
-        if values.size < LEAST_BASELINE:
+        if values.size < MIN_BASELINE:
             continue
         usual = float(np.median([np.abs(adds[name]).max() for adds in motion.adds.values() if name in adds]))
         half = max(GUARD_ERRORS * robust_spread(values), usual / 2)

@@ -9,10 +9,10 @@ from scipy.special import nctdtr, stdtrit
 
 from instavis_core.errors import InputError
 from instavis_core.message import Message
-from instavis_core.proof.proof_set import MOST_BALLS
+from instavis_core.proof.proof_set import MAX_BALLS
 
 ALPHA, POWER = 0.05, 0.80
-LEAST_PAIRS = 4  # fewer cannot reach p ≤ 0.05: 2 of C(8, 4) = 70 orders
+MIN_PAIRS = 4  # fewer cannot reach p ≤ 0.05: 2 of C(8, 4) = 70 orders
 
 
 @dataclass(frozen=True)
@@ -46,8 +46,8 @@ def plan_comparison(effect: float, spread: float) -> Plan:
         if not np.isfinite(value) or value <= 0:
             raise InputError(name, value, Message("a number above 0"))
     size = abs(effect) / spread
-    pairs = LEAST_PAIRS
-    while pairs < MOST_BALLS // 2 and _power(size, pairs) < POWER:
+    pairs = MIN_PAIRS
+    while pairs < MAX_BALLS // 2 and _power(size, pairs) < POWER:
         pairs += 1
     power = _power(size, pairs)
     balls = 2 * pairs
@@ -85,8 +85,8 @@ def call_order(balls: int, rng: np.random.Generator) -> list[bool]:
     InputError
         For an odd number of balls, or one out of range.
     """
-    if not 2 * 2 <= balls <= MOST_BALLS or balls % 2:
-        raise InputError("balls", balls, Message("an even number from 4 to {most}", most=MOST_BALLS))
+    if not 2 * 2 <= balls <= MAX_BALLS or balls % 2:
+        raise InputError("balls", balls, Message("an even number from 4 to {most}", most=MAX_BALLS))
     while True:
         order = rng.permutation([True] * (balls // 2) + [False] * (balls // 2)).tolist()
         if not any(len(set(order[i : i + 4])) == 1 for i in range(balls - 3)):

@@ -12,8 +12,8 @@ from scipy.special import stdtrit
 from instavis_core.errors import InputError
 from instavis_core.message import Message, counted
 
-MOST_BALLS = 20  # C(20, 10) = 184,756 orders are still counted one by one
-LEAST_EACH = 2
+MAX_BALLS = 20  # C(20, 10) = 184,756 orders are still counted one by one
+MIN_EACH = 2
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -50,17 +50,17 @@ def evaluate_proof_set(values: np.ndarray, new: np.ndarray, miscalled: int = 0) 
     """
     values, new = np.asarray(values, float), np.asarray(new, bool)
     n, k = values.size, int(new.sum())
-    if k < LEAST_EACH or n - k < LEAST_EACH:
+    if k < MIN_EACH or n - k < MIN_EACH:
         raise InputError(
             "proof_set.shots",
             f"{n - k} old and {k} new",
-            Message("at least {least} of each", least=LEAST_EACH),
+            Message("at least {least} of each", least=MIN_EACH),
         )
-    if n > MOST_BALLS:
+    if n > MAX_BALLS:
         raise InputError(
             "proof_set.shots",
             f"{n} balls",
-            Message("at most {most} balls in one test", most=MOST_BALLS),
+            Message("at most {most} balls in one test", most=MAX_BALLS),
         )
     effect = float(values[new].mean() - values[~new].mean())
     p = _permutation_p(values, k, effect)

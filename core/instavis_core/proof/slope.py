@@ -15,11 +15,11 @@ import numpy as np
 from instavis_core.knowledge.model import Metric
 from instavis_core.knowledge.motion import Series
 from instavis_core.message import Message, counted, signed
-from instavis_core.proof.change import FORM_SD, LEAST_NOISE, RunningChange
+from instavis_core.proof.change import FORM_SD, MIN_NOISE, RunningChange
 
 OWN_ERROR = 0.75  # of an instrument's error variance is a ball's own; the rest every ball has alike (assumption)
-LEAST_OWN = 0.4  # of the pivot's scatter must be the body's own: below it the instrument hides the slope
-LEAST_BALLS = 6
+MIN_OWN = 0.4  # of the pivot's scatter must be the body's own: below it the instrument hides the slope
+MIN_BALLS = 6
 STEPS = {"cm": (2.0, " cm"), "°": (10.0, "°"), "": (0.1, " %")}
 """What a slope is told for, by the unit of the series."""
 
@@ -86,16 +86,16 @@ def slope_of(
     baseline, stage = baseline.known(), stage.known()
     everything = np.concatenate([baseline.pivot, stage.pivot])
     middle = float(everything.mean()) if everything.size else 0.0
-    running = RunningChange(baseline.values, LEAST_NOISE * metric.noise, baseline.pivot - middle)
-    told = running.follow(stage.values, (stage.pivot - middle, FORM_SD)).of(0)
-    n, known = stage.values.size, bool(told.known.size and told.known[-1])
+    running = RunningChange(baseline.values, MIN_NOISE * metric.noise, baseline.pivot - middle)
+    result = running.follow(stage.values, (stage.pivot - middle, FORM_SD)).of(0)
+    n, known = stage.values.size, bool(result.known.size and result.known[-1])
     errors = np.concatenate([baseline.errors, stage.errors])
     noise = OWN_ERROR * float(np.mean(errors**2)) if errors.size else 0.0
-    information = float(told.information[-1]) if known else 0.0
+    information = float(result.information[-1]) if known else 0.0
     own = max(1 - noise * (everything.size - 2) / information, 0.0) if information else 0.0
     estimate = low = high = None
-    if known and own >= LEAST_OWN and n >= LEAST_BALLS:
-        raw, half = float(told.estimate[-1]), float(told.half_width(confidence)[-1])
+    if known and own >= MIN_OWN and n >= MIN_BALLS:
+        raw, half = float(result.estimate[-1]), float(result.half_width(confidence)[-1])
         estimate = raw / own
         if np.isfinite(half):
             doubt = (1 - own) / own * np.sqrt(2 / max(everything.size - 2, 1))
@@ -109,7 +109,7 @@ def slope_of(
         low=low,
         high=high,
         confidence=confidence,
-        evidence=float(told.evidence(sign * movement)[-1]) if known else 1.0,
+        evidence=float(result.evidence(sign * movement)[-1]) if known else 1.0,
         own=own,
         balls=n,
         baseline_balls=baseline.values.size,
@@ -120,7 +120,7 @@ def slope_of(
 
 def _waits(own: float, balls: int) -> Message:
     """Return why there is no slope yet."""
-    if balls and own < LEAST_OWN:
+    if balls and own < MIN_OWN:
         return Message("The pivot varies no more than the instrument's error, so there is no slope.")
     return counted(
         balls, "{n} ball measured; the slope needs a few more.", "{n} balls measured; the slope needs a few more."
@@ -132,7 +132,7 @@ def _sentence(metric: Metric, series: Series, movement: int, estimate: float, in
     step, unit = STEPS[series.unit]
     size = step * movement
     low, high = sorted(end * size for end in interval)
-    told = {
+    result = {
         "series": series.label,
         "size": signed(size * (100 if unit == " %" else 1), unit.strip(), "+g"),
         "metric": metric.label.lower(),
@@ -141,5 +141,5 @@ def _sentence(metric: Metric, series: Series, movement: int, estimate: float, in
         "high": signed(high, metric.unit),
     }
     if low * high > 0:
-        return Message("{series} {size}: {metric} {change} ({low} to {high}).", **told)
-    return Message("{series} {size}: {metric} {low} to {high}. The slope is not clear yet.", **told)
+        return Message("{series} {size}: {metric} {change} ({low} to {high}).", **result)
+    return Message("{series} {size}: {metric} {low} to {high}. The slope is not clear yet.", **result)

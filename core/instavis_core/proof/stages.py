@@ -58,7 +58,7 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
         )
     judged = [v for v in verdicts if v.verdict != VerdictKind.UNCLEAR]
     hits = sum(v.verdict == VerdictKind.LINKED for v in judged[-stage.of :])
-    up, down, told = (_by_chance if rule == "chance" else _by_count)(judged, stage)
+    up, down, result = (_by_chance if rule == "chance" else _by_count)(judged, stage)
 
     def say(what: str, reason: Message) -> Advice:
         return Advice(stage=what, reason=reason, hits=hits, of=stage.of, need=stage.need)
@@ -72,7 +72,7 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
         )
     if up and compensated:
         return say("hold", Message("The gate is passed, but something else may explain it. Settle that first."))
-    return say("up" if up else "hold", told)
+    return say("up" if up else "hold", result)
 
 
 def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Message]:
@@ -83,24 +83,24 @@ def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Messa
     down = (
         Message("The last {run_of_misses} balls were not linked", run_of_misses=RUN_OF_MISSES) if missed else NONE_SAID
     )
-    told = Message("{hits} of the last {window} were linked", hits=hits, window=len(window))
+    result = Message("{hits} of the last {window} were linked", hits=hits, window=len(window))
     if hits >= stage.need:
-        return True, down, told + "."
-    return False, down, Message("{told}; {need} of {of} are needed.", told=told, need=stage.need, of=stage.of)
+        return True, down, result + "."
+    return False, down, Message("{told}; {need} of {of} are needed.", told=result, need=stage.need, of=stage.of)
 
 
 def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Message]:
     window = judged[-REMEMBERED_STAGES * stage.of :]
     hits, wanted = sum(v.verdict == VerdictKind.LINKED for v in window), stage.need / stage.of
     chance = float(betaincc(hits + 0.5, len(window) - hits + 0.5, wanted))
-    told = Message(
+    result = Message(
         "{hits} of {window} linked: the chance that {wanted:.0%} or more are is {chance:.0%}",
         hits=hits,
         window=len(window),
         chance=chance,
         wanted=wanted,
     )
-    down = told if len(window) >= RUN_OF_MISSES and chance <= SURE_DOWN else NONE_SAID
+    down = result if len(window) >= RUN_OF_MISSES and chance <= SURE_DOWN else NONE_SAID
     if chance >= SURE_UP:
-        return True, down, told + "."
-    return False, down, Message("{told}; {sure_up:.0%} is needed.", told=told, sure_up=SURE_UP)
+        return True, down, result + "."
+    return False, down, Message("{told}; {sure_up:.0%} is needed.", told=result, sure_up=SURE_UP)

@@ -162,8 +162,8 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     beyond = value is not None and _beyond(value, ask)
     if seen.mishit is not None:
         excluded, why = seen.mishit.rule in (STAGE_SPEED, BY_COACH), seen.mishit.reason
-        told = Message("Not counted: {reason}.", reason=why) if excluded else Message("Mishit: {reason}.", reason=why)
-        return _unclear([told], moved=moved, apart=seen.mishit.rule, called=seen.called)
+        result = Message("Not counted: {reason}.", reason=why) if excluded else Message("Mishit: {reason}.", reason=why)
+        return _unclear([result], moved=moved, apart=seen.mishit.rule, called=seen.called)
     if seen.doubtful in ball:
         reason = Message("{label} does not agree with the other values of this ball.", label=_label(seen.doubtful))
         return _unclear([reason], moved=moved, called=seen.called)
@@ -193,11 +193,11 @@ def _made(seen: _Seen) -> Message:
     """Return what is known of the movement, from mark or call."""
     if seen.called and seen.movement in (None, Movement.UNSEEN):
         return Message("The new move was called.") if seen.called == NEW else Message("The old move was called.")
-    told: dict[str | None, Message] = {
+    result: dict[str | None, Message] = {
         Movement.DONE: Message("The move was made."),
         Movement.PARTLY: Message("The move was partly made."),
     }
-    return told.get(seen.movement, Message("The move was not made."))
+    return result.get(seen.movement, Message("The move was not made."))
 
 
 def _unclear(
@@ -240,11 +240,11 @@ def _answer(ball: dict[str, float], inferred: set[str], ask: _Asked) -> tuple[bo
 
 
 def _said(metric: str, ball: dict[str, float], inferred: set[str]) -> Message:
-    told = say(metric, round(ball[metric], 2))
+    result = say(metric, round(ball[metric], 2))
     return (
-        Message("{label} about {told} (inferred)", label=_label(metric), told=told)
+        Message("{label} about {told} (inferred)", label=_label(metric), told=result)
         if metric in inferred
-        else Message("{label} {told}", label=_label(metric), told=told)
+        else Message("{label} {told}", label=_label(metric), told=result)
     )
 
 

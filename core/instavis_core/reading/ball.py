@@ -34,7 +34,7 @@ LOST_PARTS = {
     "club_speed_mps": Message("club speed"),
     "rest_mps": Message("something else"),
 }
-LEAST_TILT, LEAST_START, LEAST_LOSS = 2.0, 1.0, 1.0  # °, °, m/s; less is not worth a sentence
+MIN_TILT, MIN_START, MIN_LOSS = 2.0, 1.0, 1.0  # °, °, m/s; less is not worth a sentence
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -102,12 +102,12 @@ def _values(block: Block, completed: CompletedBlock, place: int) -> list[BallVal
 
 
 def _sentences(shares: BlockShares) -> list[Message]:
-    told = (
-        _most(Message("start direction"), shares.start, START_PARTS, LEAST_START),
-        _most(Message("curve"), shares.curve, CURVE_PARTS, LEAST_TILT),
+    result = (
+        _most(Message("start direction"), shares.start, START_PARTS, MIN_START),
+        _most(Message("curve"), shares.curve, CURVE_PARTS, MIN_TILT),
         _lost(shares.compression),
     )
-    return [sentence for sentence in told if sentence]
+    return [sentence for sentence in result if sentence]
 
 
 def _most(what: str, parts: dict[str, float], names: Mapping[str, str], least: float) -> Message:
@@ -131,7 +131,7 @@ def _most(what: str, parts: dict[str, float], names: Mapping[str, str], least: f
 def _lost(ladder: dict[str, float]) -> Message:
     losses = {name: ladder[name] for name in LOST_PARTS}
     total = sum(losses.values())
-    if total < LEAST_LOSS:
+    if total < MIN_LOSS:
         return Message("No ball speed worth mentioning was lost.")
     first = max(losses, key=lambda name: losses[name])
     usual = Message("below what this golfer's usual club speed gives")

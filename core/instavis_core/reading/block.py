@@ -22,8 +22,8 @@ from instavis_core.reading.words import PatternWord, pattern_words, say
 from instavis_core.shots import Block
 
 NEEDED_FOR = ("path_deg", "face_deg", "strike_toe_mm")
-LEAST_BALLS = 5
-LEAST_BY_HAND = 8  # words are coarse: their number is all that can be asked for
+MIN_BALLS = 5
+MIN_BY_HAND = 8  # words are coarse: their number is all that can be asked for
 PAIRS = (("path_deg", "face_deg"), ("strike_toe_mm", "strike_high_mm"), ("side_m", "carry_m"))
 
 
@@ -164,7 +164,7 @@ def balls_needed(centres: dict[str, Centre], block: Block, own: Mapping[str, flo
     tolerance = block.golfer.skill.tolerance
     usual = {**block.golfer.skill.scatter, **own}
     if mostly_by_hand(block):
-        return max(0, LEAST_BY_HAND - max(centres[m].n for m in NEEDED_FOR))
+        return max(0, MIN_BY_HAND - max(centres[m].n for m in NEEDED_FOR))
     known = [m for m in NEEDED_FOR if centres[m].n]
     if not known:
         return None
@@ -172,7 +172,7 @@ def balls_needed(centres: dict[str, Centre], block: Block, own: Mapping[str, flo
     for metric in known:
         # With few balls the spread itself is hardly known: lean on what is usual, for this golfer or at this level.
         spread = shrunk_spread(centres[metric].spread, centres[metric].n, usual[metric])
-        wanted.append(max(balls_for(spread, tolerance[metric]), LEAST_BALLS) - centres[metric].n)
+        wanted.append(max(balls_for(spread, tolerance[metric]), MIN_BALLS) - centres[metric].n)
     return max(0, *wanted)
 
 
@@ -244,12 +244,12 @@ def _known(value: float) -> float | None:
 
 def _notes(block: Block, completed: CompletedBlock, clean: int) -> list[Message]:
     notes = []
-    if clean < LEAST_BALLS:
+    if clean < MIN_BALLS:
         notes.append(
             Message(
                 "Only {clean} clean balls. A pattern needs at least {least_balls}.",
                 clean=clean,
-                least_balls=LEAST_BALLS,
+                least_balls=MIN_BALLS,
             )
         )
     if mostly_by_hand(block):

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 
-SHARE, LEAST = 0.2, 3  # of the balls, and balls, from which it is no odd reading any more
+SHARE, MINIMUM = 0.2, 3  # of the balls, and balls, from which it is no odd reading any more
 
 
 def disagreements(doubtful: Sequence[str | None]) -> tuple[Message, ...]:
@@ -31,5 +31,5 @@ def disagreements(doubtful: Sequence[str | None]) -> tuple[Message, ...]:
             balls=len(doubtful),
         )
         for name, count in counts.most_common()
-        if count >= max(LEAST, SHARE * len(doubtful))
+        if count >= max(MINIMUM, SHARE * len(doubtful))
     )

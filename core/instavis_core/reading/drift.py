@@ -16,7 +16,7 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message, Quantity
 from instavis_core.reading.robust import huber_centre, robust_spread
 
-LEAST_BALLS = 9
+MIN_BALLS = 9
 CALLED_AT = 0.01  # two-sided chance for one metric
 WATCHED = ("club_speed_mps", "path_deg", "face_deg", "attack_deg", "strike_toe_mm", "launch_direction_deg")
 WORTH = 0.75  # of the golfer's tolerance; a smaller drift is not worth a word
@@ -46,7 +46,7 @@ def find_drifts(columns: dict[str, np.ndarray], tolerance: dict[str, float]) -> 
 def _drift(metric: str, values: np.ndarray, tolerance: float) -> Drift | None:
     values = values[~np.isnan(values)]
     n = values.size
-    if n < LEAST_BALLS:
+    if n < MIN_BALLS:
         return None
     p = rank_p(values)
     early, middle, late = (huber_centre(part, robust_spread(part)) for part in np.array_split(values, 3))

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.special import fdtri
 
-LEAST_BALLS = 6
+MIN_BALLS = 6
 SHARE = 0.90
 FREEDOM = 4.0
 ROUNDS = 60
@@ -42,7 +42,7 @@ def robust_ellipse(x: np.ndarray, y: np.ndarray, names: tuple[str, str] = ("x", 
     points = np.stack([x, y], axis=1)
     points = points[~np.isnan(points).any(axis=1)]
     n = len(points)
-    if n < LEAST_BALLS:
+    if n < MIN_BALLS:
         return None
     centre, scatter = _t_fit(points)
     values, vectors = np.linalg.eigh(scatter)

@@ -19,7 +19,7 @@ from instavis_core.reading.doubts import doubtful_landings
 # A ball told in words: start direction and curve are coarse, nothing else is known (`lesson/by_hand.py`).
 HAND_ERROR = np.array([8.0, 6.0, 2.0, 3000.0, 5.0])
 AGREES = 2.0  # standard errors of every launch value, far from where a fit would call one doubtful
-MOST_REMEMBERED = 50_000
+MAX_REMEMBERED = 50_000
 
 _Row = tuple[np.ndarray, np.ndarray, str | None]
 _remembered: dict[bytes, _Row] = {}
@@ -61,7 +61,7 @@ def fit_balls(
         known |= new
         with _lock:  # several requests read balls at once
             _remembered.update(new)
-            while len(_remembered) > MOST_REMEMBERED:
+            while len(_remembered) > MAX_REMEMBERED:
                 del _remembered[next(iter(_remembered))]
     rows = [known[key] for key in keys]
     return Fits(

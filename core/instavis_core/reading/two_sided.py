@@ -12,9 +12,9 @@ from __future__ import annotations
 import numpy as np
 from scipy.special import expit
 
-LEAST_BALLS = 8
-MOST_CUTS = 40
-MOST_VALUES = 240  # more are thinned to as many quantiles, which count for all
+MIN_BALLS = 8
+MAX_CUTS = 40
+MAX_VALUES = 240  # more are thinned to as many quantiles, which count for all
 ROUNDS = 40
 USUAL_WITHIN = 0.2  # how golfers' spreads differ at one level, log (assumption)
 FACE_TO_FINISH = 1.3  # spread of where balls finish, as an angle, over that of the face (simulated golfers)
@@ -40,11 +40,11 @@ def two_sided_probability(values: np.ndarray, tolerance: float, usual: float) ->
     """
     values = np.sort(values[~np.isnan(values)])
     n = values.size
-    if n < LEAST_BALLS:
+    if n < MIN_BALLS:
         return None
     each = 1.0
-    if n > MOST_VALUES:
-        values, each = np.quantile(values, (np.arange(MOST_VALUES) + 0.5) / MOST_VALUES), n / MOST_VALUES
+    if n > MAX_VALUES:
+        values, each = np.quantile(values, (np.arange(MAX_VALUES) + 0.5) / MAX_VALUES), n / MAX_VALUES
     floor = 0.15 * tolerance + 1e-6
     two, centres, spread = _best_of_two(values, floor)
     two = each * two + _held(spread, usual)
@@ -89,7 +89,7 @@ def _best_of_two(values: np.ndarray, floor: float) -> tuple[float, np.ndarray, f
     values = values - middle
     squares = float(values @ values)
     least = max(2, n // 5)
-    cuts = np.unique(np.linspace(least, n - least, min(MOST_CUTS, n - 2 * least + 1)).astype(int))
+    cuts = np.unique(np.linspace(least, n - least, min(MAX_CUTS, n - 2 * least + 1)).astype(int))
     upper = (np.arange(n) >= cuts[:, None]).astype(float)  # share of each value in the upper cluster
     for _ in range(ROUNDS):
         total = np.maximum(np.stack([n - upper.sum(1), upper.sum(1)]), 1e-9)  # (2, cuts)

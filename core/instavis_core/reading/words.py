@@ -81,8 +81,8 @@ def _plain(word: PatternWord, golfer: Golfer) -> Message:
     if word.aspect == "contact" and word.word != "centred":
         where = joined([STRUCK[part] for part in word.word.split(" and ")], " and ")
         return Message("You strike it toward the {where} of the face.", where=where)
-    told = PLAIN.get((word.aspect, word.word))
-    return Message(told.template, push=push, pull=pull) if told else NONE_SAID
+    result = PLAIN.get((word.aspect, word.word))
+    return Message(result.template, push=push, pull=pull) if result else NONE_SAID
 
 
 def _start(centres: Centres, golfer: Golfer, club: Club) -> PatternWord | None:

@@ -14,7 +14,7 @@ from instavis_core.recordings.series import SwingSeries
 
 # Which curve turns round at the top, best first; pressure alone tells the swing least.
 TURNING = ("arm_turn_deg", "chest_turn_deg", "turn_deg")
-LEAST_TURN = {"arm_turn_deg": 40.0, "chest_turn_deg": 30.0, "turn_deg": 12.0}  # ° back and through, else no swing
+MIN_TURN = {"arm_turn_deg": 40.0, "chest_turn_deg": 30.0, "turn_deg": 12.0}  # ° back and through, else no swing
 MOVED = 0.04  # share of the way back after which the swing has begun
 ADDRESS_BEFORE = 0.10  # s before that
 CALM_SECONDS, CALM = 0.12, 0.04  # s, and the share of the way back that a curve at address stays within
@@ -29,7 +29,7 @@ NEAR_TOP = {
     "turn_deg": (0.072, 0.024),
     "lead_share": (0.136, -0.012),
 }
-LEAST_REST = 0.12  # s, a pause at the top; shorter ones are not told from none
+MIN_REST = 0.12  # s, a pause at the top; shorter ones are not told from none
 
 
 @dataclass(frozen=True)
@@ -119,7 +119,7 @@ def _rest_at_the_top(swing: SwingSeries, names: Sequence[str], found: dict[str, 
             before, after = NEAR_TOP[name]
             ends.append((time[near[0]] + before, time[near[-1]] - after))
     reached, left = np.median(ends, axis=0).tolist()
-    if left - reached < LEAST_REST:
+    if left - reached < MIN_REST:
         return 0.0
     motion = load_motion()
     down = motion.seconds[motion.place("transition")] - motion.seconds[motion.place("top")]
@@ -162,13 +162,13 @@ def _top(away: np.ndarray, name: str) -> int:
     """Return the lowest point that is followed by a full rise."""
     top = int(away.argmin())
     swing = min(-away[top], away[top:].max() - away[top])
-    if swing < LEAST_TURN[name]:
+    if swing < MIN_TURN[name]:
         raise InputError(
             "recording",
             name,
             Message(
                 "a swing; the curve turns back and through by {turn:.0f}° or more",
-                turn=LEAST_TURN[name],
+                turn=MIN_TURN[name],
             ),
         )
     return top

@@ -16,7 +16,7 @@ from instavis_core.message import Message
 
 SHORTEST, LONGEST = 0.8, 30.0  # s
 SLOWEST, FASTEST = 25.0, 2000.0  # samples a second
-MOST_SAMPLES = 20_000
+MAX_SAMPLES = 20_000
 LONGEST_GAP = 0.10  # s that may be bridged
 CUTOFF = 12.0  # Hz, low pass without delay (Winter 2009, ch. 3: 4 to 12 Hz for the trunk in fast movements)
 UNITS = {  # suffix → what our unit is times
@@ -79,8 +79,8 @@ def read_swing_csv(text: str) -> SwingSeries:
     if len(rows) < 2:
         raise InputError("recording", len(rows), Message("a header and one row a sample"))
     header = [name.strip().lower() for name in rows[0]]
-    if len(rows) > MOST_SAMPLES + 1:
-        raise InputError("recording", len(rows) - 1, Message("at most {most} samples", most=MOST_SAMPLES))
+    if len(rows) > MAX_SAMPLES + 1:
+        raise InputError("recording", len(rows) - 1, Message("at most {most} samples", most=MAX_SAMPLES))
     if len(set(header)) < len(header):
         raise InputError("header", ", ".join(header), Message("every column once"))
     table = np.full((len(rows) - 1, len(header)), np.nan)
@@ -188,9 +188,9 @@ def _plausible(known: str, name: str, values: np.ndarray, time: np.ndarray) -> n
         outside = (values < low) | (values > high)
     if outside.any():
         at = int(outside.argmax())
-        told = Message("{low:g} to {high:g}", low=low, high=high)
+        result = Message("{low:g} to {high:g}", low=low, high=high)
         hint = Message("; is the unit another one?") if outside.mean() > 0.1 else ""
-        raise InputError(f"row {at + 1}, {name}", round(float(values[at]), 3), told + hint)
+        raise InputError(f"row {at + 1}, {name}", round(float(values[at]), 3), result + hint)
     missing = np.isnan(values)
     if missing.all():
         raise InputError(name, "empty", Message("values"))

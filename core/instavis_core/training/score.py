@@ -82,7 +82,7 @@ def score(who: TrainingGolfer, deeds: Deeds) -> Score:
     corrected = deeds.corrected
     right = None if corrected is None else who.fault_of(corrected) is not None
     judged = corrected is not None and deeds.outcome in JUDGED
-    marked = [(true, told) for true, told in deeds.marked if told] if right else []
+    marked = [(true, result) for true, result in deeds.marked if result] if right else []
     looks = [
         GradedLook(look=name, label=check.label, grade=deeds.graded[name], true_grade=who.true_grade(check))
         for name, check in known.checks.items()
@@ -107,5 +107,5 @@ def score(who: TrainingGolfer, deeds: Deeds) -> Score:
         outcome=deeds.outcome,
         right_claim=(deeds.outcome == Outcome.VERIFIED) == right if judged else None,
         marks=len(marked),
-        marks_right=sum(true == told for true, told in marked),
+        marks_right=sum(true == result for true, result in marked),
     )

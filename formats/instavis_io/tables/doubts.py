@@ -13,7 +13,7 @@ from instavis_core.shots import Shot
 
 SMASH = (0.85, 1.56)
 CARRY = (0.72, 1.35)
-LEAST_BALLS = 3
+MIN_BALLS = 3
 
 
 def table_doubts(shots: Sequence[Shot], golfer: Golfer) -> list[Message]:
@@ -62,13 +62,13 @@ def _middle(
     shots: Sequence[Shot], first: str, second: str, of: Callable[[np.ndarray, np.ndarray], np.ndarray]
 ) -> float | None:
     table = _columns(shots, first, second)
-    return float(np.median(of(table[:, 0], table[:, 1]))) if len(table) >= LEAST_BALLS else None
+    return float(np.median(of(table[:, 0], table[:, 1]))) if len(table) >= MIN_BALLS else None
 
 
 def _flown(shots: Sequence[Shot]) -> float | None:
     table = _columns(shots, "ball_speed_mps", "launch_angle_deg", "spin_rpm", "carry_m")
     table = table[(table[:, 3] > 20) & (table[:, 1] > 3)]
-    if len(table) < LEAST_BALLS:
+    if len(table) < MIN_BALLS:
         return None
     return float(np.median(table[:, 3] / np.maximum(fly(table[:, 0], table[:, 1], 0, table[:, 2], 0).carry_m, 1)))
 

@@ -18,11 +18,11 @@ from instavis_io.tables.clubs import read_club_name
 from instavis_io.tables.header_row import HEADER_WITHIN, is_units_row, match_header
 from instavis_io.tables.mapping import Mapping as ColumnMapping
 from instavis_io.tables.mapping import kind_of
-from instavis_io.tables.text import LONGEST_CELL, MOST_COLUMNS, sniff_delimiter
+from instavis_io.tables.text import LONGEST_CELL, MAX_COLUMNS, sniff_delimiter
 
 TABLE, OBJECTS = "table", "objects"
-LEAST_NAMED = 2  # cells of a row of headers that name something we know
-LEAST_NUMBERS = 2  # cells of a row that may be a ball
+MIN_NAMED = 2  # cells of a row of headers that name something we know
+MIN_NUMBERS = 2  # cells of a row that may be a ball
 KNOWN_BY = 8  # what a ball must say to be known again: 1 a whole number, 2 one with a fraction
 SAME_VALUE = 1e-4  # two values that differ by less are printed alike
 DEEPEST = 4  # objects within objects
@@ -73,8 +73,8 @@ def find_cut(head: Sequence[str]) -> Cut:
     rows = [_cells(line, delimiter) for line in head[:HEADER_WITHIN]]
     named = [sum(match_header(cell)[0] is not None for cell in cells) for cells in rows]
     best = max(range(len(rows)), key=lambda i: named[i])
-    if named[best] < LEAST_NAMED:
-        best = next((i for i, cells in enumerate(rows) if len(cells) > LEAST_NAMED and not _numbers(cells)), -1)
+    if named[best] < MIN_NAMED:
+        best = next((i for i, cells in enumerate(rows) if len(cells) > MIN_NAMED and not _numbers(cells)), -1)
     if best < 0:
         width = max(len(cells) for cells in rows)
         made_up = tuple(f"Column {i + 1}" for i in range(width))
@@ -116,12 +116,12 @@ def cells_of(cut: Cut, text: str) -> list[str]:
 
 def may_be_ball(cells: Iterable[str]) -> bool:
     """Return True if a row contains numbers."""
-    return _numbers(cells) >= LEAST_NUMBERS
+    return _numbers(cells) >= MIN_NUMBERS
 
 
 def may_hold_ball(text: str) -> bool:
     """Return the same for a row that cannot be split."""
-    return len(re.findall(r"\d+", text)) >= LEAST_NUMBERS
+    return len(re.findall(r"\d+", text)) >= MIN_NUMBERS
 
 
 def as_file(cut: Cut, texts: Iterable[str]) -> BinaryIO:
@@ -143,16 +143,16 @@ def identity(shot: Shot, mapping: ColumnMapping, cells: Sequence[str]) -> str | 
     weight = _weight([cell for cell in measured if cell])
     if not shot.values or (shot.at is None and weight < KNOWN_BY):
         return None
-    told = [shot.club or "", shot.at.isoformat() if shot.at else ""]
-    told += [f"{name}={shot.values[name]:.4f}" for name in sorted(shot.values)]
-    return hashlib.sha256("\x1f".join(told).encode()).hexdigest()
+    result = [shot.club or "", shot.at.isoformat() if shot.at else ""]
+    result += [f"{name}={shot.values[name]:.4f}" for name in sorted(shot.values)]
+    return hashlib.sha256("\x1f".join(result).encode()).hexdigest()
 
 
 def heading_club(head: Sequence[str], cut: Cut) -> str:
     """Return the club named by the last heading of a source, as in ``Driver,,,,``; empty if none."""
     for line in reversed(head):
         filled = [cell for cell in _cells(line, cut.delimiter) if cell] if cut.shape == TABLE else []
-        if len(filled) == 1 and line.count(cut.delimiter) >= LEAST_NAMED:
+        if len(filled) == 1 and line.count(cut.delimiter) >= MIN_NAMED:
             return read_club_name(filled[0]) or ""
     return ""
 
@@ -246,6 +246,6 @@ def _flat(value: dict[str, Any], name: str = "", depth: int = 0) -> dict[str, st
 
 
 def _bounded(headers: tuple[str, ...]) -> tuple[str, ...]:
-    if len(headers) > MOST_COLUMNS:
-        raise InputError("head", f"{len(headers)} columns", Message("at most {most}", most=MOST_COLUMNS))
+    if len(headers) > MAX_COLUMNS:
+        raise InputError("head", f"{len(headers)} columns", Message("at most {most}", most=MAX_COLUMNS))
     return headers

@@ -13,7 +13,7 @@ from instavis_core.message import Message
 from instavis_core.shots import CHOICES, LONGEST_TEXT
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.moments import CLOCK, DAY
-from instavis_io.tables.text import DELIMITERS, ENCODINGS, MOST_COLUMNS
+from instavis_io.tables.text import DELIMITERS, ENCODINGS, MAX_COLUMNS
 
 #: values that are not kept themselves but turned into others: field -> (unit kind, what it becomes)
 WORKED_OUT = {"face_to_path_deg": "angle", "back_spin_rpm": "spin", "side_spin_rpm": "spin"}
@@ -96,8 +96,8 @@ def read_mapping(raw: Any) -> Mapping:
     if isinstance(line, bool) or not isinstance(line, int) or not 1 <= line <= 200:
         raise InputError("mapping.header_line", line, Message("the line of the headers, from 1 to 200"))
     columns = raw.get("columns")
-    if not isinstance(columns, list) or not 1 <= len(columns) <= MOST_COLUMNS:
-        raise InputError("mapping.columns", columns, Message("a list of 1 to {most} columns", most=MOST_COLUMNS))
+    if not isinstance(columns, list) or not 1 <= len(columns) <= MAX_COLUMNS:
+        raise InputError("mapping.columns", columns, Message("a list of 1 to {most} columns", most=MAX_COLUMNS))
     uses = tuple(_column(i, column) for i, column in enumerate(columns))
     fields = [use.field for use in uses if use.field]
     for field in fields:

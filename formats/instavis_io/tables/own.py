@@ -13,9 +13,9 @@ from typing import Any
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
-from instavis_core.shots import LONGEST_TEXT, MOST_SHOTS, PIVOT, SHARES, Shot, read_shot
+from instavis_core.shots import LONGEST_TEXT, MAX_SHOTS, PIVOT, SHARES, Shot, read_shot
 from instavis_core.units import SUFFIXES
-from instavis_io.tables.problems import MOST_ERRORS, TableErrors
+from instavis_io.tables.problems import MAX_ERRORS, TableErrors
 
 TEXT_COLUMNS = ("shot_id", "at", "club", "hand", "turf", "movement", "mark_basis", "stage", "intent", "note")
 VERBATIM = ("shot_id", "intent", "note")
@@ -63,13 +63,13 @@ def read_table(data: bytes) -> list[Shot]:
         for row in rows:
             if not any(cell.strip() for cell in row):
                 continue
-            if len(shots) >= MOST_SHOTS:
+            if len(shots) >= MAX_SHOTS:
                 raise TableErrors(
                     [
                         InputError(
                             "file",
-                            f"more than {MOST_SHOTS} balls",
-                            Message("at most {most}", most=MOST_SHOTS),
+                            f"more than {MAX_SHOTS} balls",
+                            Message("at most {most}", most=MAX_SHOTS),
                         )
                     ]
                 )
@@ -77,7 +77,7 @@ def read_table(data: bytes) -> list[Shot]:
                 shots.append(_shot(columns, row))
             except InputError as error:
                 errors.append(error.at(rows.line_num))
-            if len(errors) >= MOST_ERRORS:
+            if len(errors) >= MAX_ERRORS:
                 break
     except csv.Error as error:
         raise TableErrors([InputError("file", str(error), Message("a well-formed CSV table"), rows.line_num)]) from None
@@ -144,7 +144,7 @@ def _columns(header: list[str]) -> list[Column]:
         except InputError as error:
             errors.append(error.at(1))
     if errors:
-        raise TableErrors(errors[:MOST_ERRORS])
+        raise TableErrors(errors[:MAX_ERRORS])
     return columns
 
 

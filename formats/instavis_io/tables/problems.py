@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from instavis_core.errors import InputError
 
-MOST_ERRORS = 20
+MAX_ERRORS = 20
 
 
 class TableErrors(ValueError):
     """Everything that is wrong with a table, at most twenty entries."""
 
     def __init__(self, errors: list[InputError]) -> None:
-        self.errors = errors[:MOST_ERRORS]
+        self.errors = errors[:MAX_ERRORS]
         super().__init__("; ".join(e.message for e in errors[:3]))

@@ -167,14 +167,14 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     if unknown := [word for word, side in words.items() if side is None]:
         reasons.append(Message("unknown text next to the numbers: {words}", words=", ".join(unknown[:3])))
         sure = False
-    said = side_said(column.header) if is_sided(field) and not letters else ""
-    if said:
+    text = side_said(column.header) if is_sided(field) and not letters else ""
+    if text:
         reasons.append(Message("the header states the positive side"))
-    elif is_mirrored(field) and not letters and (said := side_named(column.header)):
+    elif is_mirrored(field) and not letters and (text := side_named(column.header)):
         # "In-Out" without a plus: most likely positive numbers are in-to-out for everybody, but nobody says so.
         reasons.append(Message("the header names a side, taken as the positive one"))
         sure = False
-    use = ColumnUse(header=column.header, field=field, unit=unit, sign=said or "plus")
+    use = ColumnUse(header=column.header, field=field, unit=unit, sign=text or "plus")
     return ColumnGuess(
         use=use,
         reasons=tuple(r for r in reasons if r),
@@ -251,14 +251,14 @@ def _without_doubles(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
 
 def _speeds_alike(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
     """Give both speeds the same unit if only one of them states it."""
-    told = [g.use.unit for g in guesses if kind_of(g.use.field) == "speed" and g.sure]
-    if len(set(told)) != 1:
+    result = [g.use.unit for g in guesses if kind_of(g.use.field) == "speed" and g.sure]
+    if len(set(result)) != 1:
         return guesses
     return [
         replace(
             g,
-            use=replace(g.use, unit=told[0]),
-            reasons=(*g.reasons[:-1], Message("as the other speed, {told}", told=told[0])),
+            use=replace(g.use, unit=result[0]),
+            reasons=(*g.reasons[:-1], Message("as the other speed, {told}", told=result[0])),
             sure=True,
         )
         if kind_of(g.use.field) == "speed" and not g.sure

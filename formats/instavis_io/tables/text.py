@@ -17,7 +17,7 @@ ENCODINGS = ("utf-8-sig", "utf-16", "cp1252")
 DELIMITERS = (",", ";", "\t", "|")
 SAMPLE_BYTES = 64 * 1024
 LONGEST_CELL = 2000
-MOST_COLUMNS = 200
+MAX_COLUMNS = 200
 
 
 def sniff_encoding(sample: bytes) -> str:
@@ -64,13 +64,13 @@ def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int
     reader = csv.reader(text, delimiter=delimiter)
     try:
         for row in reader:
-            if len(row) > MOST_COLUMNS:
+            if len(row) > MAX_COLUMNS:
                 raise TableErrors(
                     [
                         InputError(
                             "row",
                             f"{len(row)} cells",
-                            Message("at most {most}", most=MOST_COLUMNS),
+                            Message("at most {most}", most=MAX_COLUMNS),
                             reader.line_num,
                         )
                     ]

@@ -148,8 +148,8 @@ CHANGED = {403: Problems, 404: Problems, 409: Problems, 422: Problems, 429: Prob
 def begin_app(request: CoachRequest) -> AppOut:
     """A secret for an authenticator app; it counts once one of its codes was given."""
     sessions.ask_to_confirm(request)
-    told = factors.begin_app(request, request.user)
-    return AppOut(secret=told.secret, picture=told.picture)
+    result = factors.begin_app(request, request.user)
+    return AppOut(secret=result.secret, picture=result.picture)
 
 
 @router.put("/app", auth=staff, response={200: CodesOut, **CHANGED})

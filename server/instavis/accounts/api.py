@@ -175,10 +175,10 @@ def try_mail(request: CoachRequest, data: MailIn) -> Status[Any]:
 
 def _academy(request: CoachRequest) -> AcademyOut:
     academy = request.user.academy
-    told = {name: getattr(academy, name) for name in AcademyOut.model_fields if hasattr(academy, name)}
+    result = {name: getattr(academy, name) for name in AcademyOut.model_fields if hasattr(academy, name)}
     due = selectors.students_gone_at(academy, timezone.now() + timedelta(days=30)).count()
     zones = sorted(available_timezones())
-    return AcademyOut(**told, students_due=due, languages=languages(), zones=zones, mail=mail.how())
+    return AcademyOut(**result, students_due=due, languages=languages(), zones=zones, mail=mail.how())
 
 
 def _today(request: CoachRequest) -> date:

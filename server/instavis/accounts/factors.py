@@ -33,10 +33,10 @@ from django.http import HttpRequest
 
 from instavis.accounts.models import Coach
 from instavis.platform.errors import Refused, not_found
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.message import Message
 
-MOST_PASSKEYS = 10
+MAX_PASSKEYS = 10
 CODE_LASTS = 120
 """Seconds in which a code of the app, once used, is not taken again: longer than it is good for."""
 APP, CODES, PASSKEY = Authenticator.Type.TOTP, Authenticator.Type.RECOVERY_CODES, Authenticator.Type.WEBAUTHN
@@ -150,7 +150,7 @@ def begin_app(request: HttpRequest, coach: Coach) -> AppSecret:
     return AppSecret(form.secret, "data:image/svg+xml;base64," + base64.b64encode(svg.encode()).decode())
 
 
-@whole
+@transactional
 def add_app(request: HttpRequest, coach: Coach, code: str) -> list[str]:
     """Take the app into use by one of its codes; gives recovery codes if there were none.
 
@@ -174,7 +174,7 @@ def _refuse_second_app(coach: Coach) -> None:
         raise Refused(409, "app", Message("An app is already set up. Remove it first."))
 
 
-@whole
+@transactional
 def remove_app(coach: Coach) -> None:
     """Take the app out of use.
 
@@ -188,7 +188,7 @@ def remove_app(coach: Coach) -> None:
     _drop_lonely_codes(coach)
 
 
-@whole
+@transactional
 def new_codes(coach: Coach) -> list[str]:
     """Ten new recovery codes in place of the old ones.
 
@@ -217,12 +217,12 @@ def begin_passkey(coach: Coach) -> dict[str, Any]:
     ------
     Refused
     """
-    if Authenticator.objects.filter(user=coach, type=PASSKEY).count() >= MOST_PASSKEYS:
+    if Authenticator.objects.filter(user=coach, type=PASSKEY).count() >= MAX_PASSKEYS:
         raise Refused(409, "passkey", Message("You have ten passkeys. Remove one first."))
     return _plain(begin_registration(coach, passwordless=True))
 
 
-@whole
+@transactional
 def add_passkey(coach: Coach, name: str, credential: dict[str, Any]) -> list[str]:
     """Keep a passkey that a browser made; gives recovery codes if there were none.
 
@@ -240,7 +240,7 @@ def add_passkey(coach: Coach, name: str, credential: dict[str, Any]) -> list[str
     return _first_codes(coach)
 
 
-@whole
+@transactional
 def remove_passkey(coach: Coach, passkey_id: int) -> None:
     """Take a passkey out of use.
 
@@ -279,7 +279,7 @@ def check_passkey(credential: dict[str, Any]) -> Coach:
     return coach
 
 
-@whole
+@transactional
 def lift(coach: Coach) -> int:
     """Take all second factors away: the password is enough again. Gives how many there were."""
     return int(Authenticator.objects.filter(user=coach).delete()[0])

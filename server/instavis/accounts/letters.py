@@ -23,10 +23,10 @@ def write(letter: Letter, now: datetime) -> bool:
     if coach is None or not mail.can_send():
         return False
     speak_to(coach)
-    told = {"notice": _notice, "lost": _lost, "address": _address}[letter.kind](letter, coach, now)
-    if told is None:
+    result = {"notice": _notice, "lost": _lost, "address": _address}[letter.kind](letter, coach, now)
+    if result is None:
         return False
-    mail.send(*told, letter.to)
+    mail.send(*result, letter.to)
     return True
 
 

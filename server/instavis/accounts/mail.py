@@ -122,8 +122,8 @@ def try_out(coach: Coach, to: str) -> None:
             text = Message("{academy} can send email from here.", academy=coach.academy.name)
             line.send_messages([EmailMessage(spoken(Message("Test email")), spoken(text), settings.MAIL_SENDER, [to])])
     except (OSError, SMTPException) as error:
-        said = str(error)[:200] or type(error).__name__
-        raise Refused(422, "mail", Message("The mail server refused it: {said}", said=said)) from error
+        sentence = str(error)[:200] or type(error).__name__
+        raise Refused(422, "mail", Message("The mail server refused it: {said}", said=sentence)) from error
 
 
 def proof_of(coach: Coach, address: str) -> str:
@@ -140,10 +140,10 @@ def proved(token: str) -> tuple[Coach, str]:
         One answer for what never was, is too old, or was overtaken by another change.
     """
     try:
-        told = signing.loads(token, salt=SALT, max_age=ADDRESS_PROVED_WITHIN)
+        result = signing.loads(token, salt=SALT, max_age=ADDRESS_PROVED_WITHIN)
     except signing.BadSignature:
-        told = {"coach": 0, "before": "", "address": ""}
-    coach = Coach.objects.filter(pk=told["coach"], email=told["before"], is_active=True).first()
+        result = {"coach": 0, "before": "", "address": ""}
+    coach = Coach.objects.filter(pk=result["coach"], email=result["before"], is_active=True).first()
     if coach is None:
         raise Refused(404, "link", Message("This link has expired. Request a new one in your account."))
-    return coach, told["address"]
+    return coach, result["address"]

@@ -17,12 +17,12 @@ from instavis.accounts.sessions import check_lines, end_lines, end_other_session
 from instavis.platform import throttle
 from instavis.platform.errors import Refused, not_found
 from instavis.platform.keys import hash_token
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.message import Message, plain
 
 INVITED_FOR, RESET_FOR = timedelta(days=7), timedelta(hours=24)
-MOST_OPEN_INVITATIONS = 50
+MAX_OPEN_INVITATIONS = 50
 READ_AGAIN = 24 * 3600
 USERNAME = "letters, digits and . _ - @, at most 60"
 
@@ -57,7 +57,7 @@ def note_reading(coach: Coach, student_id: int, now: datetime) -> None:
         AuditLine.objects.create(academy_id=coach.academy_id, at=now, who=coach.name, text=text, reading=True)
 
 
-@whole
+@transactional
 def invite(head: Coach, role: str, name: str, now: datetime) -> tuple[Invitation, str]:
     """An invitation and its token, which is told only now.
 
@@ -67,7 +67,7 @@ def invite(head: Coach, role: str, name: str, now: datetime) -> tuple[Invitation
     """
     _check_role(role)
     name = _check_name(name)
-    if open_invitations(head.academy, now).count() >= MOST_OPEN_INVITATIONS:
+    if open_invitations(head.academy, now).count() >= MAX_OPEN_INVITATIONS:
         raise Refused(409, "invitations", Message("Too many invitations are open. Revoke some first."))
     token = secrets.token_urlsafe(32)
     invitation = Invitation.objects.create(
@@ -116,7 +116,7 @@ def take_back(head: Coach, invitation_id: int, now: datetime) -> None:
         raise not_found("invitation")
 
 
-@whole
+@transactional
 def join(token: str, username: str, name: str, password: str, now: datetime) -> Coach:
     """Become a coach by an invitation; of two who take it up at once, one does.
 
@@ -165,7 +165,7 @@ def coach_of(head: Coach, coach_id: int) -> Coach:
     return coach
 
 
-@whole
+@transactional
 def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None, now: datetime) -> Coach:
     """Give another role, or let leave and come back; whoever leaves is signed out, their lessons stay.
 
@@ -200,7 +200,7 @@ def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None
     return coach
 
 
-@whole
+@transactional
 def sign_out_everywhere(head: Coach, coach_id: int, now: datetime) -> None:
     """End every session of one of the academy's people."""
     coach = coach_of(head, coach_id)
@@ -213,7 +213,7 @@ def _end_everything(coach: Coach) -> None:
     end_lines(coach)
 
 
-@whole
+@transactional
 def make_password_link(head: Coach, coach_id: int, now: datetime) -> tuple[PasswordLink, str]:
     """A link by which a coach chooses a new password, once, within a day; earlier ones end. Told only now.
 
@@ -230,7 +230,7 @@ def make_password_link(head: Coach, coach_id: int, now: datetime) -> tuple[Passw
     return link, token
 
 
-@whole
+@transactional
 def password_link_for(
     coach: Coach, made_by: Coach, now: datetime, lifts_factors: bool = False
 ) -> tuple[PasswordLink, str]:
@@ -248,7 +248,7 @@ def password_link_for(
     return link, token
 
 
-@whole
+@transactional
 def lift_factors(head: Coach, coach_id: int, now: datetime) -> Coach:
     """Take the second factors of somebody away who lost the phone; they hear of it.
 
@@ -280,7 +280,7 @@ def password_link_by_token(token: str, now: datetime) -> PasswordLink:
     return link
 
 
-@whole
+@transactional
 def choose_password(token: str, password: str, now: datetime) -> Coach:
     """Choose a new password by a link; every session of the coach ends.
 
@@ -304,7 +304,7 @@ def choose_password(token: str, password: str, now: datetime) -> Coach:
     return coach
 
 
-@whole
+@transactional
 def change_password(coach: Coach, new: str, now: datetime) -> None:
     """Another password for somebody who has shown the old one.
 
@@ -318,7 +318,7 @@ def change_password(coach: Coach, new: str, now: datetime) -> None:
     notices.tell(coach, "password", now)
 
 
-@whole
+@transactional
 def change_address(coach: Coach, address: str, now: datetime) -> Coach:
     """Where a coach reads e-mail from now on; the place until now hears of it."""
     before = coach.email

@@ -141,8 +141,8 @@ def list_coaches(request: CoachRequest) -> QuerySet[Coach]:
     """Everybody who works or worked here (head coach)."""
     everybody = Coach.objects.filter(academy_id=request.user.academy_id)
     factors = Authenticator.objects.filter(user=OuterRef("pk"))
-    told = everybody.annotate(lesson_count=Count("lessons"), second_factor=Exists(factors))
-    return told.order_by("left_at", "name", "pk")
+    result = everybody.annotate(lesson_count=Count("lessons"), second_factor=Exists(factors))
+    return result.order_by("left_at", "name", "pk")
 
 
 @router.patch("/coaches/{coach_id}", auth=heads, response={200: CoachOut, 404: Problems, 409: Problems, 422: Problems})
@@ -220,13 +220,13 @@ def export_audit(request: CoachRequest) -> HttpResponse:
     """All of it as a table, oldest first (head coach)."""
     now, academy = timezone.now(), request.user.academy
     people.note(request.user, "The lines written down were exported.", now)
-    told = HttpResponse(content_type="text/csv; charset=utf-8")
-    told["Content-Disposition"] = f'attachment; filename="written-down-{academy.day_of(now)}.csv"'
-    table = csv.writer(told, lineterminator="\r\n")
+    result = HttpResponse(content_type="text/csv; charset=utf-8")
+    result["Content-Disposition"] = f'attachment; filename="written-down-{academy.day_of(now)}.csv"'
+    table = csv.writer(result, lineterminator="\r\n")
     table.writerow(["at", "who", "text"])
     for line in academy.audit.order_by("pk").iterator():
         table.writerow([line.at.isoformat(timespec="seconds"), harmless(line.who), harmless(line.text)])
-    return told
+    return result
 
 
 @door_router.get("/join/{token}", auth=CsrfOnly(), response={200: InvitedOut, 404: Problems, 429: Problems})

@@ -12,7 +12,7 @@ from instavis.accounts.factors import ways
 from instavis.accounts.models import Academy, Coach, Student
 from instavis.accounts.people import note
 from instavis.platform.errors import Refused
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.golfer import read_golfer
 from instavis_core.message import Message
@@ -21,7 +21,7 @@ from instavis_report.catalogue import catalogue
 OLDEST_YEARS = 110
 
 
-@whole
+@transactional
 def found_academy(name: str, username: str, password: str) -> Coach:
     """A new academy and its head coach."""
     academy = Academy.objects.create(name=name)
@@ -39,7 +39,7 @@ class OpenLessons(StrEnum):
     """The hand was wrong from the start: they, and the balls in them, were hit from the new side."""
 
 
-@whole
+@transactional
 def save_student(
     coach: Coach, student: Student | None, values: dict[str, Any], today: date, open_lessons: OpenLessons | None = None
 ) -> Student:
@@ -114,7 +114,7 @@ ALWAYS_ALLOWED = ("keep_pictures_days", "keep_students_years")
 """What may be kept for good: None."""
 
 
-@whole
+@transactional
 def change_academy(head: Coach, values: dict[str, Any], now: datetime) -> Academy:
     """Set the academy's name, the zone whose days it counts, what new people begin with, how long things are kept.
 

@@ -201,10 +201,10 @@ def show_code(request: HttpRequest, response: HttpResponse, data: CodeShown) -> 
         _log(request, "code was wrong", coach)
         raise Refused(401, "code", Message("This code is wrong or was already used."))
     tries.succeeded(counters)
-    told = come_in(request, response, coach, by_factor=True)
+    result = come_in(request, response, coach, by_factor=True)
     if kind == factors.CODES:
         notices.tell(coach, "code-used", timezone.now())
-    return told
+    return result
 
 
 @router.post("/passkey-challenge", auth=CsrfOnly(), response={200: ChallengeOut, 429: Problems})

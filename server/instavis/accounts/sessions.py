@@ -94,8 +94,8 @@ def _moment(seconds: int | None) -> datetime | None:
 @receiver(user_logged_in)
 def _begin(sender: type[Coach], request: HttpRequest, **kwargs: Any) -> None:
     now = int(time.time())
-    said = {BEGUN: now, SEEN: now, CONFIRMED: now, BROWSER: browser_of(request), ADDRESS: address_of(request)}
-    request.session.update(said)
+    text = {BEGUN: now, SEEN: now, CONFIRMED: now, BROWSER: browser_of(request), ADDRESS: address_of(request)}
+    request.session.update(text)
 
 
 def browser_of(request: HttpRequest) -> str:

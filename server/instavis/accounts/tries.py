@@ -20,7 +20,7 @@ from instavis_core.message import Message
 COOKIE = "instavis_known"
 COOKIE_LASTS = 180 * 24 * 3600
 SALT = "instavis.accounts.tries"
-MOST_COACHES = 8
+MAX_COACHES = 8
 WINDOW = 15 * 60
 KNOWN_LIMIT, PAIR_LIMIT, ADDRESS_LIMIT, NAME_LIMIT, CODE_LIMIT = 8, 6, 30, 60, 8
 """Failed tries in a window: of a browser that is known, and of all others by name and address, by address, by name.
@@ -99,7 +99,7 @@ def succeeded(counters: list[Counter]) -> None:
 def remember(request: HttpRequest, response: HttpResponse, username: str) -> None:
     """Let this browser be known under a coach's name from now on."""
     known = _known(request)
-    names = [username.casefold(), *(n for n in known.names if n != username.casefold())][:MOST_COACHES]
+    names = [username.casefold(), *(n for n in known.names if n != username.casefold())][:MAX_COACHES]
     value = signing.dumps({"browser": known.browser or secrets.token_hex(8), "names": names}, salt=SALT)
     response.set_cookie(
         COOKIE, value, COOKIE_LASTS, httponly=True, samesite="Lax", secure=settings.SECURE, path="/api/v1"
@@ -108,7 +108,7 @@ def remember(request: HttpRequest, response: HttpResponse, username: str) -> Non
 
 def _known(request: HttpRequest) -> Known:
     try:
-        told = signing.loads(request.COOKIES.get(COOKIE, ""), salt=SALT, max_age=COOKIE_LASTS)
+        result = signing.loads(request.COOKIES.get(COOKIE, ""), salt=SALT, max_age=COOKIE_LASTS)
     except signing.BadSignature:
         return Known("", ())
-    return Known(told["browser"], tuple(told["names"]))
+    return Known(result["browser"], tuple(result["names"]))

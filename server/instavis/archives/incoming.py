@@ -24,7 +24,7 @@ from instavis.corrections.measured.services import measure
 from instavis.corrections.models import Correction, OwnEffect
 from instavis.corrections.trials.models import Trial
 from instavis.lessons.models import Block, Lesson
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis.practice.models import Practice, TakeHome
 from instavis_core.errors import InputError
 from instavis_core.message import Message
@@ -40,7 +40,7 @@ MAX_FILES = 2000
 MAX_LESSONS = 200
 
 
-@whole
+@transactional
 def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
     """Import the lessons of an archive into the coach's academy; all or none.
 
@@ -185,27 +185,27 @@ def _correction(lesson: Lesson, told: parts.Correction) -> Correction:
 def _blocks(lesson: Lesson, blocks: list[parts.Block], corrections: list[Correction]) -> dict[int, Shot]:
     """Store the blocks with their balls, numbered without gaps; return balls by their old number."""
     shots: dict[int, Shot] = {}
-    for told in blocks:
+    for result in blocks:
         block = Block.objects.create(
             lesson=lesson,
-            purpose=told.purpose,
-            stage=told.stage,
-            conditions=told.conditions,
-            opened_at=told.opened_at,
-            correction=corrections[told.correction] if told.correction is not None else None,
+            purpose=result.purpose,
+            stage=result.stage,
+            conditions=result.conditions,
+            opened_at=result.opened_at,
+            correction=corrections[result.correction] if result.correction is not None else None,
         )
-        if told.open:
+        if result.open:
             lesson.open_block = block
-        if told.trial:
-            Trial.objects.create(lesson=lesson, block=block, **_values(told.trial))
-        for ball in told.shots:
+        if result.trial:
+            Trial.objects.create(lesson=lesson, block=block, **_values(result.trial))
+        for ball in result.shots:
             shots[ball.number] = Shot(
                 academy_id=lesson.academy_id,
                 lesson=lesson,
                 block=block,
                 received_at=ball.received_at,
                 set_aside=ball.set_aside,
-                **fields_of(ball.shot, lesson.club, told.stage),
+                **fields_of(ball.shot, lesson.club, result.stage),
             )
     for place, number in enumerate(sorted(shots), start=1):
         shots[number].number = place

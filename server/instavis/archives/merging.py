@@ -9,13 +9,13 @@ from instavis.accounts.people import note
 from instavis.corrections.models import OwnEffect
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.platform.errors import Refused
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.message import Message
 
 FILLED = ("handicap", "born", "consented_at", "filming_agreed_at")
 
 
-@whole
+@transactional
 def merge_students(coach: Coach, kept: Student, other: Student, now: datetime) -> Student:
     """Move the lessons of one record, and what was learned in them, to another, and delete the empty record.
 

@@ -17,11 +17,11 @@ from instavis.capture.files.models import Draft
 from instavis.capture.files.services import forget_draft
 from instavis.corrections.models import OwnEffect
 from instavis.platform.errors import Refused
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.message import Message
 
 
-@whole
+@transactional
 def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> AuditLine:
     """Delete everything stored about a student; one log line without the name stays.
 
@@ -35,7 +35,7 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
     return note(coach, f"Student {student.pk} erased on request: {remove_student(student)}.", now)
 
 
-@whole
+@transactional
 def forget_student(student: Student, now: datetime) -> AuditLine:
     """Erase by the academy's rule for students who no longer come."""
     years = student.academy.keep_students_years

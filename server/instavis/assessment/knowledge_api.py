@@ -19,7 +19,7 @@ from instavis_core.knowledge import Knowledge
 
 LESSONS_COMPARED = 12
 FAULTS_SHOWN = 3
-LEAST_MOVED = 0.01
+MIN_MOVED = 0.01
 
 router = Router()
 
@@ -59,7 +59,7 @@ def compare(lessons: list[Lesson], before: Knowledge, after: Knowledge) -> list[
     rows = []
     for lesson in lessons:
         first, then = _leading(rank(lesson, before)), _leading(rank(lesson, after))
-        if any(abs(first.get(i, 0.0) - then.get(i, 0.0)) >= LEAST_MOVED for i in {**first, **then}):
+        if any(abs(first.get(i, 0.0) - then.get(i, 0.0)) >= MIN_MOVED for i in {**first, **then}):
             rows.append(
                 ComparedOut(
                     lesson_id=lesson.pk,

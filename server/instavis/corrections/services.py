@@ -16,7 +16,7 @@ from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import open_block
 from instavis.platform.errors import Refused
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.choice import gates_of_stages
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
@@ -43,7 +43,7 @@ class Wish:
     guards: Mapping[str, Window] | None = None
 
 
-@whole
+@transactional
 def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
     """Store a correction before its first ball, and let the next balls prove it; an open one is stopped.
 
@@ -94,7 +94,7 @@ def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
     return correction
 
 
-@whole
+@transactional
 def change_correction(
     correction: Correction,
     now: datetime,
@@ -151,7 +151,7 @@ def _start_again(correction: Correction, now: datetime) -> None:
     correction.outcome, correction.log_odds = Outcome.OPEN, None
 
 
-@whole
+@transactional
 def close_correction(correction: Correction, outcome: str, now: datetime) -> Correction:
     """Close a correction with its proof's outcome, stop it, or reopen it; learning follows.
 
@@ -171,8 +171,8 @@ def close_correction(correction: Correction, outcome: str, now: datetime) -> Cor
     if outcome in JUDGED:
         proof, _ = proof_of(locked, correction)
         if proof.status != outcome:
-            said = vocabulary().words["status"][proof.status].lower()
-            raise Refused(409, "outcome", Message("The balls do not support this. The proof says “{said}”.", said=said))
+            text = vocabulary().words["status"][proof.status].lower()
+            raise Refused(409, "outcome", Message("The balls do not support this. The proof says “{said}”.", said=text))
         _learn(locked, correction, outcome, proof, now)
     correction.outcome = outcome
     correction.save()

@@ -36,7 +36,7 @@ from instavis.demo.stills import draw_still
 from instavis.lessons.events import locked_lesson
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import change_lesson, end_lesson, set_conditions, start_lesson
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis.practice.services import save_take_home
 from instavis_core.flight import Air
 from instavis_core.golfer import Golfer
@@ -55,7 +55,7 @@ PROOF_STAGE = "three-quarter"
 TOE = 4  # place of the toe strike in a simulated golfer's offsets
 
 
-@whole
+@transactional
 def build_demo(now: datetime) -> bool:
     """Create the sample academy; return False if it exists."""
     if Academy.objects.filter(name=ACADEMY).exists():
@@ -193,8 +193,8 @@ def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng: np.random.
             _film_the_proof(lesson, marks, when)
     else:
         # The movement is made, and the ball does not care: the fault was another one.
-        told = list(rng.choice(["done", "partly", "missed"], story.proof, p=[0.55, 0.15, 0.3]))
-        _hit(lesson, sim, story.proof, rng, when, None, told)
+        result = list(rng.choice(["done", "partly", "missed"], story.proof, p=[0.55, 0.15, 0.3]))
+        _hit(lesson, sim, story.proof, rng, when, None, result)
     if story.retry:
         proof, _ = proof_of(lesson, correction)
         outcome = Outcome.NOT_SUPPORTED if proof.status == ProofStatus.NOT_SUPPORTED else Outcome.STOPPED

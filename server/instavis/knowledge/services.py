@@ -10,12 +10,12 @@ from instavis.knowledge.models import KnowledgeVersion
 from instavis.knowledge.selectors import check_changes, newest_version
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Changes, KnowledgeError
 from instavis_core.message import Message, plain
 
-MOST_CHANGES = 400
+MAX_CHANGES = 400
 
 
 def checked(changes: Any) -> Changes:
@@ -33,11 +33,11 @@ def checked(changes: Any) -> Changes:
     )
     if not shaped:
         raise InputError("changes", "other", Message("table → entry → field → value"))
-    if sum(len(rows) for rows in changes.values()) > MOST_CHANGES:
+    if sum(len(rows) for rows in changes.values()) > MAX_CHANGES:
         raise InputError(
             "changes",
             sum(len(rows) for rows in changes.values()),
-            Message("at most {most} entries", most=MOST_CHANGES),
+            Message("at most {most} entries", most=MAX_CHANGES),
         )
     unknown = set(changes) - {"fault", "partner", "check", "drill", "window"}
     if unknown:
@@ -49,7 +49,7 @@ def checked(changes: Any) -> Changes:
     return changes
 
 
-@whole
+@transactional
 def save_version(coach: Coach, changes: Any, note: str, now: datetime) -> KnowledgeVersion:
     """Save a new version; lessons that begin later use it, earlier ones keep theirs.
 
@@ -69,7 +69,7 @@ def save_version(coach: Coach, changes: Any, note: str, now: datetime) -> Knowle
     )
 
 
-@whole
+@transactional
 def judge_anew(lesson: Lesson) -> Lesson:
     """Judge a lesson by the current version."""
     lesson.knowledge_version = newest_version(lesson.academy)

@@ -11,8 +11,8 @@ from django.db import transaction
 from instavis.lessons.models import Lesson, LessonEvent
 from instavis.platform.lines import call
 
-MOST_KEPT = 3000  # events of a lesson
-MOST_TOLD = 20  # events that go with the call; whoever misses some reads them from the log
+MAX_KEPT = 3000  # events of a lesson
+MAX_TOLD = 20  # events that go with the call; whoever misses some reads them from the log
 
 
 class Aspect(StrEnum):
@@ -61,15 +61,15 @@ def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
     LessonEvent.objects.bulk_create(events)
     lesson.state = secrets.token_hex(8)
     lesson.save(update_fields=["last_event", "state", "last_ball", "open_block"])
-    told = [{"cursor": e.cursor, "kind": e.kind, "data": e.data} for e in events[:MOST_TOLD]]
-    transaction.on_commit(lambda: _tell(lesson.pk, told, events[-1].cursor))
+    result = [{"cursor": e.cursor, "kind": e.kind, "data": e.data} for e in events[:MAX_TOLD]]
+    transaction.on_commit(lambda: _tell(lesson.pk, result, events[-1].cursor))
 
 
 def shorten_logs() -> int:
     """Shorten the logs of long lessons; a screen that is far behind must fetch everything."""
     dropped = 0
-    for pk, last in Lesson.objects.filter(last_event__gt=MOST_KEPT).values_list("pk", "last_event"):
-        dropped += LessonEvent.objects.filter(lesson_id=pk, cursor__lte=last - MOST_KEPT).delete()[0]
+    for pk, last in Lesson.objects.filter(last_event__gt=MAX_KEPT).values_list("pk", "last_event"):
+        dropped += LessonEvent.objects.filter(lesson_id=pk, cursor__lte=last - MAX_KEPT).delete()[0]
     return dropped
 
 

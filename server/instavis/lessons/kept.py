@@ -91,9 +91,9 @@ def once_by_this_code(what: str, work: Callable[[], None]) -> None:
 @functools.cache
 def _code() -> str:
     """Return a hash of the code; after an upgrade everything is recomputed."""
-    told = sha256()
+    result = sha256()
     for package in (instavis_core, instavis):
         for path in sorted(Path(package.__path__[0]).rglob("*")):
             if path.suffix in (".py", ".toml"):
-                told.update(path.read_bytes())
-    return told.hexdigest()
+                result.update(path.read_bytes())
+    return result.hexdigest()

@@ -9,7 +9,7 @@ from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.kept import work_ahead
 from instavis.lessons.models import STATIONS, Block, Lesson
 from instavis.platform.errors import Refused
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.choice import read_school
 from instavis_core.errors import InputError
 from instavis_core.lesson import read_conditions
@@ -22,7 +22,7 @@ SHOWS_THE_BOARD = ("cause", "correct")
 """Stations whose screen says which fault leads."""
 
 
-@whole
+@transactional
 def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Lesson:
     """Start a lesson with an open baseline block."""
     lesson = Lesson.objects.create(
@@ -40,7 +40,7 @@ def start_lesson(coach: Coach, student: Student, club: str, now: datetime) -> Le
     return lesson
 
 
-@whole
+@transactional
 def change_lesson(
     lesson: Lesson,
     station: str | None,
@@ -73,7 +73,7 @@ def change_lesson(
     return lesson
 
 
-@whole
+@transactional
 def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
     """End a lesson and free its bay, or undo that.
 
@@ -95,7 +95,7 @@ def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
     return lesson
 
 
-@whole
+@transactional
 def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | None, now: datetime) -> Block:
     """Open a block; the next balls belong to it.
 
@@ -129,7 +129,7 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | No
     return block
 
 
-@whole
+@transactional
 def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) -> Lesson:
     """Set the conditions of the next balls; earlier balls keep their own block.
 
@@ -141,14 +141,14 @@ def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) ->
         For an unknown condition or choice.
     """
     lesson = locked_lesson(lesson.pk)
-    told = read_conditions({**lesson.conditions, **conditions})
-    if told == lesson.conditions:
+    result = read_conditions({**lesson.conditions, **conditions})
+    if result == lesson.conditions:
         return lesson
-    lesson.conditions = told
+    lesson.conditions = result
     lesson.save(update_fields=["conditions"])
     current = lesson.open_block
     if current is not None and not current.shots.exists():
-        current.conditions = told
+        current.conditions = result
         current.save(update_fields=["conditions"])
     elif current is not None and current.purpose != Purpose.TRIAL:  # a comparison stays whole, its order is drawn
         lesson.open_block = Block.objects.create(
@@ -162,7 +162,7 @@ def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) ->
     return lesson
 
 
-@whole
+@transactional
 def split_block(block: Block, shot_id: int, now: datetime) -> Block:
     """Split a block before a ball; later balls get their own block with the same purpose.
 
@@ -190,7 +190,7 @@ def split_block(block: Block, shot_id: int, now: datetime) -> Block:
     return later
 
 
-@whole
+@transactional
 def merge_block(block: Block) -> Block:
     """Merge a block into the one before, whose purpose and stage it takes.
 

@@ -44,8 +44,8 @@ class DatabaseAddress:
         name = parts.path.strip("/")
         unknown = set(asked) - set(TLS_KEYS)
         if parts.scheme not in ("mysql", "mariadb") or not (parts.hostname and parts.username and name) or unknown:
-            said = f"{parts.scheme}://…@{parts.hostname}:{port}/{name}" + (f"?{sorted(unknown)[0]}" if unknown else "")
-            raise AddressError(f"{variable} is {said}; expected {cls._shape()}")
+            text = f"{parts.scheme}://…@{parts.hostname}:{port}/{name}" + (f"?{sorted(unknown)[0]}" if unknown else "")
+            raise AddressError(f"{variable} is {text}; expected {cls._shape()}")
         if not name.isidentifier():
             raise AddressError(f"{variable} names the database {name}; expected letters, digits and underscores")
         return cls(

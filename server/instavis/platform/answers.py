@@ -29,11 +29,11 @@ class AnswersMiddleware:
         response = self.get_response(request)
         if request.path.startswith(PERSONAL) and not response.has_header("Cache-Control"):
             response["Cache-Control"] = "no-store"
-        told = getattr(request, "scope", {}).get("told")
-        if told is not None:
+        result = getattr(request, "scope", {}).get("told")
+        if result is not None:
             user = getattr(request, "user", None)
             if user is not None and user.is_authenticated:
-                told["who"] = user.pk
+                result["who"] = user.pk
             if match := request.resolver_match:
-                told["view"] = match.url_name or match.view_name
+                result["view"] = match.url_name or match.view_name
         return response

@@ -16,7 +16,7 @@ from instavis_core.message import Message
 
 CODE_LASTS = timedelta(minutes=5)
 CODE_DIGITS = 6
-MOST_GUESSES, GUESS_WINDOW = 12, 60  # wrong codes from one address in so many seconds
+MAX_GUESSES, GUESS_WINDOW = 12, 60  # wrong codes from one address in so many seconds
 
 
 class Paired(models.Model):
@@ -57,7 +57,7 @@ def pair(kind: type[Row], what: str, code: str, address: str, now: datetime, wro
     Refused
         For a wrong or used code, and for too many wrong ones.
     """
-    if throttle.counted(what, address) >= MOST_GUESSES:
+    if throttle.counted(what, address) >= MAX_GUESSES:
         raise Refused(429, "code", Message("Too many wrong codes. Wait a minute."))
     rows = kind._default_manager.select_for_update().filter(code_hash=hash_token(code.strip()), code_until__gt=now)
     row = rows.filter(paired_at__isnull=True, ended_at__isnull=True).first()

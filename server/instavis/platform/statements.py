@@ -36,5 +36,5 @@ def timed(execute: Callable[..., Any], sql: str, params: Any, many: bool, contex
         took = time.perf_counter() - begun
         metrics.statement_took(took, took >= SLOW_SECONDS)
         if took >= SLOW_SECONDS:
-            told = VALUES.sub("…", sql)[:LONGEST_TOLD]
-            logger.warning("slow statement", extra={"seconds": round(took, 3), "statement": told})
+            result = VALUES.sub("…", sql)[:LONGEST_TOLD]
+            logger.warning("slow statement", extra={"seconds": round(took, 3), "statement": result})

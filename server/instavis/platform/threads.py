@@ -71,6 +71,6 @@ class _Handler(BaseHandler):
 
 
 def _headers(response: HttpResponseBase) -> Headers:
-    said = [(name.encode("ascii"), value.encode("latin1")) for name, value in response.items()]
+    text = [(name.encode("ascii"), value.encode("latin1")) for name, value in response.items()]
     cookies = [(b"Set-Cookie", one.output(header="").encode("ascii").strip()) for one in response.cookies.values()]
-    return said + cookies
+    return text + cookies

@@ -1,4 +1,4 @@
-"""Deeds that are done whole or not at all, and begun anew when the database stopped them only to let another pass."""
+"""Functions that run in one transaction and are retried after a deadlock or a lock timeout."""
 
 from __future__ import annotations
 
@@ -18,29 +18,29 @@ R = TypeVar("R")
 
 DEADLOCK, LOCK_TOOK_TOO_LONG, GONE, LOST = 1213, 1205, 2006, 2013
 TRIES, SLOW_TRIES = 6, 2
-"""After a deadlock, and after a row that somebody held for the whole of the database's patience."""
+"""After a deadlock, and after a lock timeout."""
 FIRST_PAUSE = 0.01  # seconds, doubled each time
 
 
-def whole(deed: Callable[P, R]) -> Callable[P, R]:
-    """The function in one transaction, which is begun anew when it lost against another.
+def transactional(function: Callable[P, R]) -> Callable[P, R]:
+    """Run a function in one transaction; retry it after a deadlock or a lock timeout.
 
-    It must not count on anything it changed of its arguments. Inside another transaction it is a part of that one.
+    The function must not rely on changes it made to its arguments. Inside another transaction it becomes part of that.
     """
 
-    @wraps(deed)
+    @wraps(function)
     def done(*args: P.args, **kwargs: P.kwargs) -> R:
         if connection.in_atomic_block:
             with transaction.atomic():
-                return deed(*args, **kwargs)
+                return function(*args, **kwargs)
         for tries in range(1, TRIES + 1):
             try:
                 with transaction.atomic():
-                    return deed(*args, **kwargs)
+                    return function(*args, **kwargs)
             except OperationalError as error:
                 if not lost_to_another(error) or tries == (TRIES if error.args[0] == DEADLOCK else SLOW_TRIES):
                     raise
-                logger.info("%s is begun anew (%s)", deed.__name__, error.args[0])
+                logger.info("%s is retried (%s)", function.__name__, error.args[0])
                 time.sleep(FIRST_PAUSE * 2**tries * (0.5 + random.random()))  # noqa: S311
         raise AssertionError
 
@@ -48,10 +48,10 @@ def whole(deed: Callable[P, R]) -> Callable[P, R]:
 
 
 def lost_to_another(error: Exception) -> bool:
-    """Whether the database rolled everything back so that somebody else could go on."""
+    """Return True if the database rolled everything back in favor of another transaction."""
     return isinstance(error, OperationalError) and bool(error.args) and error.args[0] in (DEADLOCK, LOCK_TOOK_TOO_LONG)
 
 
 def line_is_gone(error: Exception) -> bool:
-    """Whether there is no database to speak to any more."""
+    """Return True if the database connection is gone."""
     return isinstance(error, OperationalError) and bool(error.args) and error.args[0] in (GONE, LOST)

@@ -104,8 +104,8 @@ def log_practice(request: HttpRequest, token: str, data: LogTold, today: date | 
     """Store practice entries, each once."""
     lesson, now = _lesson(token), timezone.now()
     stored = 0
-    for told in data.entries:
-        stored += services.log_practice(lesson, practice_of(told, data.sent_at, now), now)
+    for result in data.entries:
+        stored += services.log_practice(lesson, practice_of(result, data.sent_at, now), now)
     return PracticeReceipt(stored=stored, known=len(data.entries) - stored, home=_home(lesson, _day(lesson, today)))
 
 

@@ -27,7 +27,7 @@ def take_home_pdf(page: TakeHomePage, stills: Mapping[str, bytes]) -> bytes:
     Only the application's own typeface and figure are read.
     """
     font = next(settings.WEB.glob(FONT), None)
-    told = {
+    result = {
         "page": page,
         "language": language(),
         "figure": _figure(page),
@@ -35,7 +35,7 @@ def take_home_pdf(page: TakeHomePage, stills: Mapping[str, bytes]) -> bytes:
         "stills": {side: "data:image/jpeg;base64," + b64encode(image).decode() for side, image in stills.items()},
         "paused": spoken(vocabulary().words["region"].get(page.paused_for, plain(page.paused_for)).lower()),
     }
-    html = render_to_string("practice/take_home.html", told)
+    html = render_to_string("practice/take_home.html", result)
     return _printed(html)
 
 

@@ -33,7 +33,7 @@ from instavis_core.reading import clean_balls
 from instavis_core.reading.completion import complete
 from instavis_core.shots import OLD
 
-COLD_BALLS, EXIT_BALLS, LEAST_LATER = 10, 10, 5
+COLD_BALLS, EXIT_BALLS, MIN_LATER = 10, 10, 5
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -135,7 +135,7 @@ def exit_values(proof: Proof) -> np.ndarray:
         if v.value is not None and v.moved is not None and v.called != OLD
     ]
     later = [value for place, value in counted if place >= (proof.verified_at or 0)]
-    values = later if len(later) >= LEAST_LATER else [value for _, value in counted]
+    values = later if len(later) >= MIN_LATER else [value for _, value in counted]
     return np.array(values[-EXIT_BALLS:])
 
 

@@ -34,7 +34,7 @@ from instavis_core.progress import (
 from instavis_core.reading import read_block
 from instavis_report import Section, TakeHomeFacts, made_felt, take_home_sections, why_of
 
-LEAST_CLEAN = 5
+MIN_CLEAN = 5
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -115,13 +115,13 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
     known = vocabulary()
     baseline = baseline_of(lesson)
     reading = read_block(baseline.own.block, baseline.own.aside)
-    told = proven(correction, hit_in(lesson, correction)) if correction else None
-    proof = told.proof if told else None
+    result = proven(correction, hit_in(lesson, correction)) if correction else None
+    proof = result.proof if result else None
     intake = intake_of(lesson)
     return TakeHomeFacts(
         club=known.clubs[lesson.club].label,
         misses=answers_of(intake)["misses"] if intake else {},
-        plain=tuple(w.plain for w in reading.pattern if w.plain) if reading.clean >= LEAST_CLEAN else (),
+        plain=tuple(w.plain for w in reading.pattern if w.plain) if reading.clean >= MIN_CLEAN else (),
         why=why_of(ranking_of(lesson, baseline), correction.fault if correction else None).sentence,
         drill=drill,
         cue=Message(correction.cue) if correction and correction.cue else NONE_SAID,
@@ -132,7 +132,7 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         slope=proof.pivot.slope if proof and proof.pivot else None,
         metric=known.metrics[correction.primary] if correction else None,
         stage=correction.stage if correction else None,
-        inferred=told is not None and told.inferred,
+        inferred=result is not None and result.inferred,
     )
 
 

@@ -13,7 +13,7 @@ from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused
 from instavis.platform.keys import hash_token
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis.practice.links import new_token
 from instavis.practice.models import HomeLink, Practice, TakeHome
 from instavis.practice.selectors import plan_of
@@ -25,10 +25,10 @@ from instavis_report import read_own_lines
 LINK_AFTER_LESSON = timedelta(days=14)  # a late next lesson still finds the page
 LINK_WITHOUT_DATE = timedelta(days=42)
 FARTHEST = timedelta(days=730)
-MOST_PRACTICES = 400  # of one lesson: several a day for months
+MAX_PRACTICES = 400  # of one lesson: several a day for months
 
 
-@whole
+@transactional
 def save_take_home(lesson: Lesson, values: dict[str, Any]) -> TakeHome:
     """Save the coach's text and the practice plan.
 
@@ -52,7 +52,7 @@ def save_take_home(lesson: Lesson, values: dict[str, Any]) -> TakeHome:
     return take_home
 
 
-@whole
+@transactional
 def move_practice_day(lesson: Lesson, planned: date, to: date, today: date) -> None:
     """Move a day of the plan; back to its planned day undoes the move.
 
@@ -70,7 +70,7 @@ def move_practice_day(lesson: Lesson, planned: date, to: date, today: date) -> N
     log_change(locked, Aspect.TAKE_HOME)
 
 
-@whole
+@transactional
 def make_home_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[HomeLink, str]:
     """Create a link to the take-home page, shown only now; earlier ones of the lesson expire."""
     end_home_links(lesson, now)
@@ -92,7 +92,7 @@ def end_home_links(lesson: Lesson, now: datetime) -> None:
     lesson.home_links.filter(revoked_at__isnull=True).update(revoked_at=now)
 
 
-@whole
+@transactional
 def log_practice(lesson: Lesson, entry: PracticeEntry, now: datetime) -> bool:
     """Store one practice entry; return False if it is known. Pain pauses the plan until the coach resumes it.
 
@@ -104,7 +104,7 @@ def log_practice(lesson: Lesson, entry: PracticeEntry, now: datetime) -> bool:
     locked = locked_lesson(lesson.pk)
     if locked.practices.filter(entry_id=entry.entry_id).exists():
         return False
-    if locked.practices.count() >= MOST_PRACTICES:
+    if locked.practices.count() >= MAX_PRACTICES:
         raise Refused(409, "practice", Message("This log is full. Ask your coach for a new page."))
     Practice.objects.create(lesson=locked, received_at=now, **{**asdict(entry), "balls": list(entry.balls)})
     if entry.pain:
@@ -114,7 +114,7 @@ def log_practice(lesson: Lesson, entry: PracticeEntry, now: datetime) -> bool:
     return True
 
 
-@whole
+@transactional
 def resume_practice(lesson: Lesson) -> None:
     """Resume a plan that was paused because of pain; the log keeps the pain."""
     locked = locked_lesson(lesson.pk)

@@ -62,9 +62,9 @@ class Interface(NinjaAPI):
         shape = {"application/json": {"schema": {"$ref": "#/components/schemas/Problems"}}}
         for operations in schema["paths"].values():
             for operation in operations.values():
-                told = operation["responses"]
+                result = operation["responses"]
                 for status, text in EVERYWHERE.items():
-                    told.setdefault(status, {"description": text, "content": shape})
+                    result.setdefault(status, {"description": text, "content": shape})
         return schema
 
 

@@ -26,7 +26,7 @@ line_routes = [
 
 application = ProtocolTypeRouter(
     {
-        "http": Gate(Threads(AT_ONCE + len(ALWAYS)), most_bytes=settings.MOST_UPLOAD_BYTES),
+        "http": Gate(Threads(AT_ONCE + len(ALWAYS)), most_bytes=settings.MAX_UPLOAD_BYTES),
         "websocket": SameOrigin(AuthMiddlewareStack(URLRouter(line_routes))),
     }
 )

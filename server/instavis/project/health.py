@@ -17,7 +17,7 @@ from instavis.work.services import round_age
 
 LATEST_ROUND = 60.0
 """Seconds after which the scheduler, which runs every five, counts as gone."""
-LEAST_FREE_BYTES = 200 * 1024 * 1024
+MIN_FREE_BYTES = 200 * 1024 * 1024
 _migrated = False
 
 
@@ -72,4 +72,4 @@ def _disk() -> bool:
     folder = Path(settings.STORAGES["default"].get("OPTIONS", {}).get("location") or settings.STATIC_ROOT)
     while not folder.exists():
         folder = folder.parent
-    return shutil.disk_usage(folder).free >= LEAST_FREE_BYTES
+    return shutil.disk_usage(folder).free >= MIN_FREE_BYTES

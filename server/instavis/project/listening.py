@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import socket
 
-MOST_PENDING = 2048
+MAX_PENDING = 2048
 
 
 def listen(host: str, port: int) -> socket.socket:
     """A listening socket that several processes may share."""
-    listening = socket.create_server((host, port), family=_family(host), backlog=MOST_PENDING)
+    listening = socket.create_server((host, port), family=_family(host), backlog=MAX_PENDING)
     listening.set_inheritable(True)
     return listening
 

@@ -178,8 +178,8 @@ EMAIL_HOST_USER, EMAIL_HOST_PASSWORD = _mail.user, _mail.password
 EMAIL_USE_TLS, EMAIL_USE_SSL = _mail.tls == "start", _mail.tls == "at once"
 EMAIL_TIMEOUT = 10
 
-MOST_UPLOAD_BYTES = 10 * 1024 * 1024
-DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_UPLOAD_BYTES
+MAX_UPLOAD_BYTES = 10 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = MAX_UPLOAD_BYTES
 FILE_UPLOAD_HANDLERS = [
     "django.core.files.uploadhandler.MemoryFileUploadHandler",
     "django.core.files.uploadhandler.TemporaryFileUploadHandler",

@@ -13,7 +13,7 @@ import h11
 import uvicorn
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
-from instavis.project.listening import MOST_PENDING, listen
+from instavis.project.listening import MAX_PENDING, listen
 
 HEADER_SECONDS = 20.0
 """How long a request may take to say what it wants."""
@@ -67,7 +67,7 @@ class Server(uvicorn.Server):
         """Begin to listen; the queue of those who wait is as long as before."""
         await super().startup(sockets)
         for listening in sockets or ():
-            listening.listen(MOST_PENDING)
+            listening.listen(MAX_PENDING)
 
 
 def main(arguments: list[str] | None = None) -> None:

@@ -94,8 +94,8 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
     waiting = {row.pk: kinds for row in recent if (kinds := _open(row, newest.get(row.student_id) is row, day))}
     last = _lessons_before(recent)
     # Of most lessons of two months there is nothing to say: they are not read.
-    told = {row.pk for row in [*begun, *expected, *(last[now.pk] for now in begun)] if row} | set(waiting)
-    lessons = Lesson.objects.select_related("student", "coach__academy", "academy").in_bulk(told)
+    result = {row.pk for row in [*begun, *expected, *(last[now.pk] for now in begun)] if row} | set(waiting)
+    lessons = Lesson.objects.select_related("student", "coach__academy", "academy").in_bulk(result)
 
     def still_there(rows: Iterable[_Recent]) -> Iterator[tuple[_Recent, Lesson]]:
         return ((row, lessons[row.pk]) for row in rows if row.pk in lessons)
@@ -138,8 +138,8 @@ def _recent(coach: Coach, day: date, mine: bool) -> list[_Recent]:
     keys = [pk for pk, *_ in rows]
     kept = Correction.objects.filter(lesson_id__in=keys).exclude(outcome__in=GIVEN_UP)
     corrected = set(kept.values_list("lesson_id", flat=True))
-    told = TakeHome.objects.filter(lesson_id__in=keys).values_list("lesson_id", "paused_for", "next_lesson")
-    pages = {pk: (paused_for, next_lesson) for pk, paused_for, next_lesson in told}
+    result = TakeHome.objects.filter(lesson_id__in=keys).values_list("lesson_id", "paused_for", "next_lesson")
+    pages = {pk: (paused_for, next_lesson) for pk, paused_for, next_lesson in result}
     recent = []
     for pk, student_id, started_at, ended_at in rows:
         paused_for, next_lesson = pages.get(pk, ("", None))
@@ -280,17 +280,17 @@ def _prepare(last: Lesson | None, day: date) -> list[Message]:
         return [Message("First lesson here: ask, then let them hit ten balls without comment.")]
     knowledge, words = knowledge_for(last), vocabulary().words
     correction = active_correction(last)
-    told = []
+    result = []
     dose = _dose(last, day)
     if dose and dose.pains:
         regions = ", ".join(words["region"][r].lower() for r in dose.pains)
-        told.append(Message("Ask about the pain first ({regions}).", regions=regions))
+        result.append(Message("Ask about the pain first ({regions}).", regions=regions))
     if correction is None:
-        return [*told, Message("No correction is open. Continue at Cause.")]
+        return [*result, Message("No correction is open. Continue at Cause.")]
     club = vocabulary().clubs[last.club].label
-    told.append(Message("Cold test: the first ten balls with the {club}, without talking.", club=club))
+    result.append(Message("Cold test: the first ten balls with the {club}, without talking.", club=club))
     stage = words["stage"][correction.stage].lower()
-    told.append(
+    result.append(
         Message(
             "Last time: {label_of}, {stage}, {outcome}.",
             label_of=knowledge.label_of(correction.fault).lower(),
@@ -300,5 +300,5 @@ def _prepare(last: Lesson | None, day: date) -> list[Message]:
     )
     drill = knowledge.drills.get(correction.drill)
     if drill and drill.object != "none":
-        told.append(Message("Get {object} ready for {name}.", object=drill.object, name=drill.name.lower()))
-    return told
+        result.append(Message("Get {object} ready for {name}.", object=drill.object, name=drill.name.lower()))
+    return result

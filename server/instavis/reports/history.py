@@ -26,9 +26,9 @@ from instavis_core.progress import Dose, DoseLink, Retention, dose_against_reten
 from instavis_core.reading.robust import summarise
 from instavis_core.terms import Outcome
 
-MOST_LESSONS = 24
+MAX_LESSONS = 24
 LATELY = timedelta(days=14)
-SUSPECTED_FROM, MOST_SUSPECTS = 0.40, 3
+SUSPECTED_FROM, MAX_SUSPECTS = 0.40, 3
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -107,7 +107,7 @@ def history_of(student: Student, today: date) -> History:
     lessons = list(
         student.lessons.select_related("student", "coach__academy", "knowledge_version").order_by("-started_at", "-id")
     )
-    shown = lessons[MOST_LESSONS - 1 :: -1] if len(lessons) > MOST_LESSONS else lessons[::-1]
+    shown = lessons[MAX_LESSONS - 1 :: -1] if len(lessons) > MAX_LESSONS else lessons[::-1]
     corrections = Correction.objects.filter(lesson__in=shown).order_by("-id")
     metrics = list(dict.fromkeys(c.primary for c in corrections))
     among = states_of(student)
@@ -172,7 +172,7 @@ def _measured(lesson: Lesson) -> LessonOnRecord:
     """Return everything about a lesson except its practice, with the spans of every number."""
     baseline = baseline_of(lesson)
     test = cold_test_of(lesson)
-    spans = [s for m, told in numbers_of(baseline.own).items() if (s := _span("baseline", m, *told)) is not None]
+    spans = [s for m, result in numbers_of(baseline.own).items() if (s := _span("baseline", m, *result)) is not None]
     tried = []
     for correction in lesson.corrections.all():
         proof, _ = proof_of(lesson, correction)
@@ -192,17 +192,17 @@ def _measured(lesson: Lesson) -> LessonOnRecord:
 
 
 def _span(kind: str, metric: str, values: np.ndarray, inferred: np.ndarray) -> Span | None:
-    told = summarise(values)
-    if told.n < 3:
+    result = summarise(values)
+    if result.n < 3:
         return None
     return Span(
         kind=kind,
         metric=metric,
-        balls=told.n,
-        centre=told.centre,
-        low=told.low,
-        high=told.high,
-        spread=told.spread,
+        balls=result.n,
+        centre=result.centre,
+        low=result.low,
+        high=result.high,
+        spread=result.spread,
         inferred=bool(inferred.mean() > 0.5),
     )
 
@@ -224,4 +224,4 @@ def _tried(knowledge: Knowledge, correction: Correction, status: str) -> Tried:
 
 def _suspects(lesson: Lesson, baseline: Baseline) -> list[Suspect]:
     faults = [f for f in ranking_of(lesson, baseline).faults if f.probability >= SUSPECTED_FROM]
-    return [Suspect(fault=f.id, label=f.label, probability=f.probability, word=f.word) for f in faults[:MOST_SUSPECTS]]
+    return [Suspect(fault=f.id, label=f.label, probability=f.probability, word=f.word) for f in faults[:MAX_SUSPECTS]]

@@ -40,7 +40,7 @@ def outcomes_of(academy: Academy) -> Outcomes:
     """Return corrections with at least one ball, by fault and drill; stopped ones are listed but not judged."""
     lessons = real_lessons(academy.pk).order_by()
     with_balls = Correction.objects.filter(lesson__in=lessons, blocks__shots__isnull=False).values("pk")
-    told = list(Correction.objects.filter(pk__in=with_balls).values_list("fault", "drill", "outcome"))
+    result = list(Correction.objects.filter(pk__in=with_balls).values_list("fault", "drill", "outcome"))
     known = knowledge_of(academy)
     own = {key: plain(name) for key, name in own_drills_ever(academy).items()}
     drills = own | {d.id: d.name for d in known.drills.values()}
@@ -48,11 +48,11 @@ def outcomes_of(academy: Academy) -> Outcomes:
         NamedOutcome(
             known.label_of(r.fault), drills.get(r.drill, plain(r.drill) if r.drill else Message("no drill")), r
         )
-        for r in drill_outcomes(told)
+        for r in drill_outcomes(result)
     ]
     return Outcomes(
         rows=rows,
         lessons=lessons.count(),
         students=real_students(academy).filter(Exists(Lesson.objects.filter(student=OuterRef("pk")))).count(),
-        corrections=dict(Counter(outcome for _, _, outcome in told)),
+        corrections=dict(Counter(outcome for _, _, outcome in result)),
     )

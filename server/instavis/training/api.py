@@ -16,7 +16,7 @@ from instavis.training.selectors import TrainingRow
 from instavis_core.training import LEVELS, Score
 
 router = Router()
-MOST_AT_ONCE = 10
+MAX_AT_ONCE = 10
 
 
 class TrainingIn(Schema):
@@ -35,7 +35,7 @@ class BallsIn(Schema):
     """How many balls the golfer hits now."""
 
     model_config = ConfigDict(extra="forbid")
-    count: int = Field(default=1, ge=1, le=MOST_AT_ONCE)
+    count: int = Field(default=1, ge=1, le=MAX_AT_ONCE)
 
 
 class BallsHit(Schema):

@@ -42,12 +42,12 @@ class TrainingRow:
     score: Score | None
 
 
-MOST_ROWS = 20
+MAX_ROWS = 20
 
 
 def trainings_of(coach: Coach) -> list[TrainingRow]:
     """Return a coach's own practice lessons, newest first, limited."""
-    mine = Training.objects.filter(lesson__coach=coach).select_related("lesson__student")[:MOST_ROWS]
+    mine = Training.objects.filter(lesson__coach=coach).select_related("lesson__student")[:MAX_ROWS]
     return [
         TrainingRow(
             lesson_id=one.lesson_id,
@@ -83,8 +83,8 @@ def _claimed(lesson: Lesson, correction: Correction) -> str:
     """Return how the correction ended; the proof's status if nobody closed it."""
     if correction.outcome != Outcome.OPEN:
         return correction.outcome
-    said = str(proof_of(lesson, correction)[0].status)
-    return said if said in [str(outcome) for outcome in JUDGED] else correction.outcome
+    text = str(proof_of(lesson, correction)[0].status)
+    return text if text in [str(outcome) for outcome in JUDGED] else correction.outcome
 
 
 def _marked(lesson: Lesson, correction: Correction) -> list[tuple[str, str]]:

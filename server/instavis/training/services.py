@@ -14,7 +14,7 @@ from instavis.lessons.events import locked_lesson
 from instavis.lessons.models import Lesson
 from instavis.lessons.services import start_lesson
 from instavis.platform.errors import Refused
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis.training.models import Training, Tried
 from instavis_core.message import Message
 from instavis_core.shots import read_shot
@@ -26,7 +26,7 @@ NAMES = ("Ada Quill", "Bo Larkspur", "Cleo Marsh", "Dov Alder", "Esme Thorne", "
 """Of nobody; which one comes follows from the seed."""
 
 
-@whole
+@transactional
 def begin_training(coach: Coach, level: str, now: datetime, seed: int | None = None) -> Training:
     """Begin a practice lesson with a new golfer.
 
@@ -48,7 +48,7 @@ def begin_training(coach: Coach, level: str, now: datetime, seed: int | None = N
     return Training.objects.create(lesson=lesson, level=level, seed=seed)
 
 
-@whole
+@transactional
 def hit(training: Training, count: int, now: datetime) -> list[Shot]:
     """Let the golfer hit some balls; during a correction each ball tries its movement.
 
@@ -83,7 +83,7 @@ def hit(training: Training, count: int, now: datetime) -> list[Shot]:
     return shots
 
 
-@whole
+@transactional
 def remove_training(training: Training) -> None:
     """Delete a practice lesson with its golfer."""
     remove_student(training.lesson.student)

@@ -25,7 +25,7 @@ from instavis.work.models import Work
 
 logger = logging.getLogger(__name__)
 
-MOST_BEGINNINGS = 3
+MAX_BEGINNINGS = 3
 """A work that killed so many workers is not given to another."""
 OVERDUE = timedelta(seconds=5)
 KEPT_FOR = timedelta(days=7)
@@ -118,7 +118,7 @@ def do(work_id: int, now: datetime) -> None:
         work = Work.objects.select_related("academy", "asked_by").filter(pk=work_id).first() if alone else None
         if work is None or not work.open:
             return
-        if work.begun >= MOST_BEGINNINGS:
+        if work.begun >= MAX_BEGINNINGS:
             logger.error("work %s (%s) ended its worker %s times and is given up", work.pk, work.kind, work.begun)
             _end(work, Work.State.FAILED, {}, now)
             return

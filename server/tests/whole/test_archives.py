@@ -269,9 +269,9 @@ def test_the_schema_of_practice_and_the_reader_agree(schemas):
 
 def test_archives_go_out_and_in_by_command(full, tmp_path):
     def run(*arguments: str) -> str:
-        said = io.StringIO()
-        call_command("archive", *arguments, stdout=said)
-        return said.getvalue()
+        text = io.StringIO()
+        call_command("archive", *arguments, stdout=text)
+        return text.getvalue()
 
     file, balls = tmp_path / "lesson.zip", tmp_path / "balls.csv"
     run("export", "lesson", str(full.pk), str(file))

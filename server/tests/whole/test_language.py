@@ -79,8 +79,8 @@ def pseudo(api, full):
 
 
 def test_a_lessons_answers_are_said_by_the_catalogue(pseudo, full):
-    said = {path: english_in(pseudo("get", f"/v1/lessons/{full.pk}{path}")) for path in LESSON}
-    assert {path: left for path, left in said.items() if left} == {}
+    text = {path: english_in(pseudo("get", f"/v1/lessons/{full.pk}{path}")) for path in LESSON}
+    assert {path: left for path, left in text.items() if left} == {}
 
 
 @pytest.mark.parametrize("path", ELSEWHERE)

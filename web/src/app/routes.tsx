@@ -22,9 +22,9 @@ export const ROUTES: RouteObject[] = [
       page("/home/:token", async () => (await import("../features/home/HomePage")).HomePage),
       page("/mat", async () => (await import("../features/display/ScreenPage")).ScreenPage),
       page("/camera", async () => (await import("../features/camera/CameraPage")).CameraPage),
-      page("/join/:token", async () => (await import("../features/doors/JoinPage")).JoinPage),
-      page("/password/:token", async () => (await import("../features/doors/PasswordPage")).PasswordPage),
-      page("/email/:token", async () => (await import("../features/doors/EmailPage")).EmailPage),
+      page("/join/:token", async () => (await import("../features/auth/JoinPage")).JoinPage),
+      page("/password/:token", async () => (await import("../features/auth/PasswordPage")).PasswordPage),
+      page("/email/:token", async () => (await import("../features/auth/EmailPage")).EmailPage),
       {
         element: <Frame ready={loadLesson} />,
         children: [

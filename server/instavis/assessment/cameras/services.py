@@ -14,12 +14,12 @@ from instavis.capture.devices.models import Bay
 from instavis.capture.shots.models import Shot
 from instavis.platform.errors import Refused, not_found
 from instavis.platform.pairing import pair
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.camera import VIEWS
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 
-MOST_CAMERAS = 4
+MAX_CAMERAS = 4
 HEARD_FOR = 15  # s that a camera counts as there after it was heard
 WRONG = Message("This code is not valid for a camera. Ask for a new one.")
 LONGEST_PROBLEM = 120
@@ -34,7 +34,7 @@ class Heard:
     problem: str
 
 
-@whole
+@transactional
 def offer_camera(bay: Bay, view: str, now: datetime) -> tuple[Camera, str]:
     """Create a code for a camera in a bay, shown only now; unused codes expire.
 
@@ -49,15 +49,15 @@ def offer_camera(bay: Bay, view: str, now: datetime) -> tuple[Camera, str]:
         raise InputError("view", view, Message("one of {known}", known=", ".join(VIEWS)))
     locked = Bay.objects.select_for_update().get(pk=bay.pk)
     locked.cameras.filter(paired_at__isnull=True, ended_at__isnull=True).update(ended_at=now)
-    if locked.cameras.filter(ended_at__isnull=True).count() >= MOST_CAMERAS:
-        raise Refused(409, "camera", Message("A bay can have {most} cameras. Disconnect one first.", most=MOST_CAMERAS))
+    if locked.cameras.filter(ended_at__isnull=True).count() >= MAX_CAMERAS:
+        raise Refused(409, "camera", Message("A bay can have {most} cameras. Disconnect one first.", most=MAX_CAMERAS))
     camera = Camera(bay=locked, view=view)
     code = camera.offer(now)
     camera.save()
     return camera, code
 
 
-@whole
+@transactional
 def pair_camera(code: str, address: str, now: datetime) -> str:
     """Exchange a code for a token; each code pairs one camera.
 
@@ -83,10 +83,10 @@ def hear(camera: Camera, heard: Heard) -> None:
 def heard_of(cameras: Iterable[Camera]) -> dict[int, Heard]:
     """Return the recent states of cameras by key; silent ones are left out."""
     by_key = {_key(camera): camera.pk for camera in cameras}
-    return {by_key[key]: Heard(**told) for key, told in cache.get_many(by_key).items()}
+    return {by_key[key]: Heard(**result) for key, result in cache.get_many(by_key).items()}
 
 
-@whole
+@transactional
 def take_film(
     camera: Camera, lesson_id: int, ball: int, key: str, about: float | None, chunks: Iterable[bytes], now: datetime
 ) -> bool:

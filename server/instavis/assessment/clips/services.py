@@ -25,7 +25,7 @@ from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused, not_found, problem_of
 from instavis.platform.kept_files import CLIPS
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis.work import services as works
 from instavis.work.models import Work
 from instavis.work.services import Cancelled, Step, WorkFailed
@@ -38,7 +38,7 @@ if TYPE_CHECKING:
     from instavis_camera.model import Networks
 
 CLIP = "clip"
-MOST_WAITING = 40
+MAX_WAITING = 40
 KEPT_FOR = timedelta(days=7)
 
 
@@ -70,23 +70,23 @@ def keep_clip(
         if shot is None:
             raise not_found("ball of the lesson")
     key, _ = CLIPS.keep(chunks)
-    told = {"name": name[:120], "view": view, "shot": shot, "key": key, "about": about, "added_at": now}
+    result = {"name": name[:120], "view": view, "shot": shot, "key": key, "about": about, "added_at": now}
     try:
-        return _ask(lesson, coach, told)
+        return _ask(lesson, coach, result)
     except BaseException:
         CLIPS.drop(key)
         raise
 
 
-@whole
+@transactional
 def _ask(lesson: Lesson, coach: Coach, values: dict[str, Any]) -> Clip:
     locked = locked_lesson(lesson.pk)
     require_filming(locked.student_id)  # they may have withdrawn while the bytes came
-    if locked.clips.filter(problem={}).count() >= MOST_WAITING:
+    if locked.clips.filter(problem={}).count() >= MAX_WAITING:
         raise Refused(
             409,
             "clips",
-            Message("{most} clips are already waiting to be measured. Try again later.", most=MOST_WAITING),
+            Message("{most} clips are already waiting to be measured. Try again later.", most=MAX_WAITING),
         )
     clip = Clip.objects.create(lesson=locked, **values)
     clip.work = works.ask(CLIP, locked.academy, coach, {"clip": clip.pk}, values["added_at"])
@@ -133,7 +133,7 @@ def films_kept(student: Student) -> FilmsKept:
     )
 
 
-@whole
+@transactional
 def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datetime) -> Student:
     """Withdraw a student's agreement to be filmed and delete every film of them; measurements stay.
 
@@ -243,7 +243,7 @@ def _networks() -> Networks:
     return load(SHIPPED)
 
 
-@whole
+@transactional
 def _refuse(clip: Clip, error: InputError) -> None:
     problem = problem_of(error).dict(mode="json")
     Clip.objects.filter(pk=clip.pk).update(problem=problem)
@@ -251,6 +251,6 @@ def _refuse(clip: Clip, error: InputError) -> None:
     CLIPS.drop(clip.key)
 
 
-@whole
+@transactional
 def _say(lesson_id: int) -> None:
     log_change(locked_lesson(lesson_id), Aspect.RECORDINGS)

@@ -19,7 +19,7 @@ from instavis_core.figure import SWINGS, MovingFigure, Stroke, practice_swing
 from instavis_core.message import Message
 
 router = Router()
-MOST_SEED = 2**31 - 1
+MAX_SEED = 2**31 - 1
 
 
 class SwingShown(Schema):
@@ -42,7 +42,7 @@ class PractisedIn(Schema):
 
     model_config = ConfigDict(extra="forbid")
     look: str = Field(max_length=40)
-    seed: int = Field(ge=0, le=MOST_SEED)
+    seed: int = Field(ge=0, le=MAX_SEED)
     number: int = Field(ge=0, lt=SWINGS)
     grade: str = Field(max_length=40)
     seconds: float = Field(ge=0, le=600)
@@ -74,6 +74,6 @@ def practise(request: CoachRequest, data: PractisedIn) -> EyePractice:
 
 
 def _seed(seed: int) -> int:
-    if not 0 <= seed <= MOST_SEED:
-        raise InputError("seed", seed, Message("0 to {most}", most=MOST_SEED))
+    if not 0 <= seed <= MAX_SEED:
+        raise InputError("seed", seed, Message("0 to {most}", most=MAX_SEED))
     return seed

@@ -15,7 +15,7 @@ from instavis.assessment.recordings.models import Recording
 from instavis.assessment.recordings.selectors import recorded_grades
 from instavis.assessment.recordings.services import swing_changed
 from instavis.lessons.models import Lesson
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.figure import planned_swing
 from instavis_core.message import Message
@@ -38,7 +38,7 @@ def compare(lesson: Lesson) -> None:
     )
 
 
-@whole
+@transactional
 def practise(coach: Coach, look: str, seed: int, number: int, grade: str, seconds: float, now: datetime) -> EyePractice:
     """Store what a coach saw in a made-up swing; the first answer counts.
 
@@ -50,8 +50,8 @@ def practise(coach: Coach, look: str, seed: int, number: int, grade: str, second
     swing = planned_swing(look, seed, number)
     if grade not in swing.grades:
         raise InputError("grade", grade, Message("one of {known}", known=", ".join(swing.grades)))
-    told = {"grade": grade, "true_grade": swing.grade, "seconds": round(seconds, 2), "graded_at": now}
-    kept, _ = EyePractice.objects.get_or_create(coach=coach, look=look, seed=seed, number=number, defaults=told)
+    result = {"grade": grade, "true_grade": swing.grade, "seconds": round(seconds, 2), "graded_at": now}
+    kept, _ = EyePractice.objects.get_or_create(coach=coach, look=look, seed=seed, number=number, defaults=result)
     return kept
 
 

@@ -26,7 +26,7 @@ from instavis_core.recordings import Difference, Moments, SwingSeries, differenc
 from instavis_io.poses import read_pose
 from instavis_report import beside_lines
 
-MOST_LISTED = 400
+MAX_LISTED = 400
 SIDES = ("before", "now")
 
 
@@ -115,7 +115,7 @@ def films_of(student: Student) -> list[FilmRow]:
             view=r.view,
             name=r.name,
         )
-        for r in rows[:MOST_LISTED]
+        for r in rows[:MAX_LISTED]
     ]
 
 

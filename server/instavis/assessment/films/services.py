@@ -19,7 +19,7 @@ from instavis.assessment.recordings.models import Recording
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.kept_files import FILMS
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.message import Message
 
@@ -101,7 +101,7 @@ def drop_old_films(now: datetime) -> int:
     return gone
 
 
-@whole
+@transactional
 def choose_pair(lesson: Lesson, before: Recording, now: Recording, moment: str, when: datetime) -> Pair:
     """Put one moment of two swings on the take-home page, replacing another pair.
 
@@ -117,13 +117,13 @@ def choose_pair(lesson: Lesson, before: Recording, now: Recording, moment: str, 
     if before.view != now.view:
         raise InputError("now", now.view, Message("a film from the same side: {view}", view=before.view))
     images = {"before_image": still_at(before, moment), "now_image": still_at(now, moment)}
-    told = {"before": before, "now": now, "moment": moment, "chosen_at": when, **images}
-    pair, _ = Pair.objects.update_or_create(lesson=locked, defaults=told)
+    result = {"before": before, "now": now, "moment": moment, "chosen_at": when, **images}
+    pair, _ = Pair.objects.update_or_create(lesson=locked, defaults=result)
     log_change(locked, Aspect.TAKE_HOME)
     return pair
 
 
-@whole
+@transactional
 def drop_pair(lesson: Lesson) -> None:
     """Remove the pair from the take-home page."""
     locked = locked_lesson(lesson.pk)

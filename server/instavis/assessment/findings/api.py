@@ -120,8 +120,8 @@ def get_reading(request: CoachRequest, lesson_id: int, balls: str = "", club: st
         read_club(club)
     own = selectors.spreads_before(lesson, club)
     baseline = baseline_of(lesson)
-    told = selectors.reading_of(baseline.hit_with(club), read_keys(balls) if balls else None, own)
-    return told | {"clubs": baseline.counts}
+    result = selectors.reading_of(baseline.hit_with(club), read_keys(balls) if balls else None, own)
+    return result | {"clubs": baseline.counts}
 
 
 @router.get("/shots/{shot_id}/reading", response={200: BallReading, 404: Problems})

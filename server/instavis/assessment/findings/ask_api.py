@@ -157,12 +157,12 @@ def answer_ask(request: HttpRequest, token: str, data: IntakeBody) -> AskPageOut
 
 def _intake(lesson: Lesson) -> IntakeOut:
     own = selectors.intake_of(lesson)
-    told = own or selectors.earlier_intake(lesson)
+    result = own or selectors.earlier_intake(lesson)
     return IntakeOut(
-        answers=IntakeBody(**selectors.answers_of(told)),
+        answers=IntakeBody(**selectors.answers_of(result)),
         asked=own is not None,
         by_student=bool(own and own.by_student),
-        earlier_day=told.lesson.day if told and not own else None,
+        earlier_day=result.lesson.day if result and not own else None,
     )
 
 

@@ -38,11 +38,11 @@ from instavis_core.shots import read_number
 from instavis_core.terms import GIVEN_UP, JUDGED, Outcome, Purpose, Source
 from instavis_report import Why, why_of
 
-MOST_EARLIER = 6
+MAX_EARLIER = 6
 SPREADS_FROM = 3  # earlier baselines that say how wide this student usually is
-MOST_STEPS = 24  # looks of a history
+MAX_STEPS = 24  # looks of a history
 COMPARED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "launch_direction_deg", "spin_axis_deg")
-LEAST_AGAINST = 1.0  # log-odds that a correction which was not supported takes from its fault at least
+MIN_AGAINST = 1.0  # log-odds that a correction which was not supported takes from its fault at least
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -87,11 +87,11 @@ def grades_of(lesson: Lesson, coach: Coach | None = None) -> dict[str, str]:
 def _told(knowledge: Knowledge, seen: Iterable[Seen]) -> dict[str, tuple[str, ...]]:
     """Return answers as the core weighs them: all coaches' for each check; unknown checks are left out."""
     known = knowledge.checks
-    told: dict[str, tuple[str, ...]] = {}
+    result: dict[str, tuple[str, ...]] = {}
     for one in seen:
         if one.check in known and one.grade in known[one.check].grades:
-            told[one.check] = (*told.get(one.check, ()), one.grade)
-    return told
+            result[one.check] = (*result.get(one.check, ()), one.grade)
+    return result
 
 
 def intake_of(lesson: Lesson) -> Intake | None:
@@ -150,7 +150,7 @@ def earlier_baselines(lesson: Lesson) -> list[dict[str, Any]]:
         "student"
     )
     rows, among = [], states_of(lesson.student)
-    for other in earlier.order_by("-started_at")[:MOST_EARLIER]:
+    for other in earlier.order_by("-started_at")[:MAX_EARLIER]:
         balls, centres = kept("middles", other, partial(_middles, other, lesson.club), lesson.club, among=among)
         if balls:
             rows.append({"lesson_id": other.pk, "day": other.day, "balls": balls, "centres": centres})
@@ -322,10 +322,10 @@ def _tried(lesson: Lesson) -> dict[str, float]:
     closed = lesson.corrections.filter(outcome__in=JUDGED)
     tried: dict[str, float] = {}
     for correction in closed:
-        said = correction.log_odds
-        if said is None or (correction.outcome == Outcome.NOT_SUPPORTED and said > -LEAST_AGAINST):
-            said = -LEAST_AGAINST if correction.outcome == Outcome.NOT_SUPPORTED else 0.0
-        tried[correction.fault] = tried.get(correction.fault, 0.0) + said
+        text = correction.log_odds
+        if text is None or (correction.outcome == Outcome.NOT_SUPPORTED and text > -MIN_AGAINST):
+            text = -MIN_AGAINST if correction.outcome == Outcome.NOT_SUPPORTED else 0.0
+        tried[correction.fault] = tried.get(correction.fault, 0.0) + text
     return tried
 
 
@@ -345,7 +345,7 @@ class Step:
 
 def history_of(lesson: Lesson) -> list[Step]:
     """Return how the ranking developed check by check, with the current balls and words."""
-    seen = seen_in(lesson)[-MOST_STEPS:]
+    seen = seen_in(lesson)[-MAX_STEPS:]
     knowledge, baseline, steps = knowledge_for(lesson), baseline_of(lesson), []
     for count in range(len(seen) + 1):
         first, second = rank(lesson, knowledge, baseline, seen[:count]).faults[:2]

@@ -14,7 +14,7 @@ from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.keys import hash_token
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.body import planned_tests, read_results
 from instavis_core.cause import read_checks
 from instavis_core.errors import InputError
@@ -28,7 +28,7 @@ graded = Signal()
 LINK_LASTS = timedelta(days=3)
 
 
-@whole
+@transactional
 def save_intake(lesson: Lesson, values: dict[str, Any], now: datetime, by_student: bool = False) -> Intake:
     """Save the student's answers.
 
@@ -45,7 +45,7 @@ def save_intake(lesson: Lesson, values: dict[str, Any], now: datetime, by_studen
     return intake
 
 
-@whole
+@transactional
 def make_intake_link(lesson: Lesson, coach: Coach, now: datetime) -> tuple[IntakeLink, str]:
     """Create a link for the student, shown only now; earlier ones of the lesson expire."""
     lesson.intake_links.filter(revoked_at__isnull=True).update(revoked_at=now)
@@ -61,7 +61,7 @@ def end_intake_links(lesson: Lesson, now: datetime) -> None:
     lesson.intake_links.filter(revoked_at__isnull=True).update(revoked_at=now)
 
 
-@whole
+@transactional
 def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], now: datetime) -> SetupNote:
     """Save ball position, stance and aim as they are now.
 
@@ -82,7 +82,7 @@ def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], no
     return note
 
 
-@whole
+@transactional
 def keep_body(lesson: Lesson, coach: Coach, results: dict[str, str], now: datetime) -> None:
     """Save body results; an empty one removes a result.
 
@@ -104,7 +104,7 @@ def keep_body(lesson: Lesson, coach: Coach, results: dict[str, str], now: dateti
     log_change(locked, Aspect.CHECKS)
 
 
-@whole
+@transactional
 def grade_checks(lesson: Lesson, coach: Coach, grades: dict[str, str], now: datetime, source: str = Source.EYE) -> None:
     """Save a coach's answers to checks; ``not-seen`` removes an answer.
 

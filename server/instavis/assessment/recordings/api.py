@@ -22,7 +22,7 @@ from instavis_io.schemas import recording
 
 router = Router()
 device_router = Router()
-MOST_IN_A_BATCH = 20
+MAX_IN_A_BATCH = 20
 
 
 class RecordingRow(Schema):
@@ -56,7 +56,7 @@ class RecordingBatch(Schema):
     """Recorded swings from a device: ``device_sequence``, ``series``, optionally ``shot_id`` and ``at``."""
 
     model_config = ConfigDict(extra="forbid")
-    recordings: list[Annotated[Any, WithJsonSchema(recording())]] = Field(max_length=MOST_IN_A_BATCH)
+    recordings: list[Annotated[Any, WithJsonSchema(recording())]] = Field(max_length=MAX_IN_A_BATCH)
 
 
 @router.get("/lessons/{lesson_id}/recordings", response={200: RecordingsOut, 404: Problems})
@@ -74,8 +74,8 @@ def list_recordings(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
         )
         for r in selectors.recordings_of(lesson)
     ]
-    told = {camera: selectors.recorded_grades(lesson, camera) for camera in (False, True)}
-    return {"recordings": rows, "proposals": told[False], "seen": told[True]}
+    result = {camera: selectors.recorded_grades(lesson, camera) for camera in (False, True)}
+    return {"recordings": rows, "proposals": result[False], "seen": result[True]}
 
 
 @router.post(

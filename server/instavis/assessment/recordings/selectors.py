@@ -20,8 +20,8 @@ from instavis_core.message import Message
 from instavis_core.recordings import FirstMover, Moments, Proposal, first_movers, joined, propose
 from instavis_core.terms import Purpose
 
-MOST_POINTS = 300  # of a curve on a screen
-MOST_JOINED = 30  # newest recordings that one proposal rests on
+MAX_POINTS = 300  # of a curve on a screen
+MAX_JOINED = 30  # newest recordings that one proposal rests on
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -58,7 +58,7 @@ def read_recording(recording: Recording) -> RecordingRead:
     """Return moments and answers of one recording."""
     swing = swing_of(recording)
     moments = moments_in(recording, swing, recording.marks)
-    step = max(1, -(-swing.time.size // MOST_POINTS))
+    step = max(1, -(-swing.time.size // MAX_POINTS))
     proposals = propose(_reachable(recording.lesson), swing, moments)
     return RecordingRead(
         id=recording.pk,
@@ -86,10 +86,10 @@ def recorded_grades(lesson: Lesson, camera: bool = False) -> list[Proposal]:
     """
     kept = lesson.recordings.filter(dropped_at__isnull=True)
     rows = (kept.exclude(view="") if camera else kept.filter(view="")).select_related("shot__block").order_by("-id")
-    knowledge, told = _reachable(lesson), []
-    for recording in rows[:MOST_JOINED]:
+    knowledge, result = _reachable(lesson), []
+    for recording in rows[:MAX_JOINED]:
         if recording.shot and recording.shot.purpose == Purpose.PROVE:
             continue
         swing = swing_of(recording)
-        told.append(propose(knowledge, swing, moments_in(recording, swing, recording.marks)))
-    return joined(knowledge, told)
+        result.append(propose(knowledge, swing, moments_in(recording, swing, recording.marks)))
+    return joined(knowledge, result)

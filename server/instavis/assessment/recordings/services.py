@@ -11,12 +11,12 @@ from django.dispatch import Signal
 
 from instavis.assessment.recordings.models import Recording
 from instavis.capture.devices.models import Device
-from instavis.capture.devices.services import MOST_SEQUENCE, Receipt, read_sequence
+from instavis.capture.devices.services import MAX_SEQUENCE, Receipt, read_sequence
 from instavis.capture.shots.models import Shot
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.camera import CameraBody
 from instavis_core.errors import InputError
 from instavis_core.message import Message
@@ -24,7 +24,7 @@ from instavis_core.recordings import Moments, SwingSeries, find_moments, marked
 from instavis_io.recordings import read_recording, read_swing_file
 
 SAME_SWING = timedelta(seconds=20)  # a recording without the ball's key belongs to a ball this fresh
-MOST_IN_A_LESSON = 400
+MAX_IN_A_LESSON = 400
 swing_changed = Signal()
 """A recording came, or what it says changed; sent with ``recording`` while its lesson is locked."""
 DIGITS = {"time_s": 4, "lead_share": 4, "heel_share": 4}
@@ -41,7 +41,7 @@ def keep_file(lesson: Lesson, name: str, data: bytes, now: datetime) -> Recordin
     return keep_swing(lesson, read_swing_file(data, name, lesson.hand), name, now)
 
 
-@whole
+@transactional
 def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, shot: Shot | None = None) -> Recording:
     """Store a swing that was already read.
 
@@ -54,7 +54,7 @@ def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, sho
     return _told(_keep(locked_lesson(lesson.pk), swing, name, now, shot))
 
 
-@whole
+@transactional
 def keep_measured(
     lesson: Lesson, body: CameraBody, name: str, now: datetime, shot: Shot | None, also: Callable[[Recording], object]
 ) -> Recording:
@@ -68,7 +68,7 @@ def keep_measured(
     return _told(recording)
 
 
-@whole
+@transactional
 def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> Receipt:
     """Store a batch of recordings with ``device_sequence``, each once.
 
@@ -78,7 +78,7 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
     device = Device.objects.select_for_update().select_related("bay").get(pk=device.pk)
     lesson = locked_lesson(device.bay.lesson_id) if device.bay.lesson_id else None
     sent = [raw.get("device_sequence") for raw in batch if isinstance(raw, dict)]
-    numbers = [n for n in sent if type(n) is int and 0 <= n < MOST_SEQUENCE]
+    numbers = [n for n in sent if type(n) is int and 0 <= n < MAX_SEQUENCE]
     known = set(device.recordings.filter(device_sequence__in=numbers).values_list("device_sequence", flat=True))
     for place, raw in enumerate(batch):
         try:
@@ -104,7 +104,7 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
     return receipt
 
 
-@whole
+@transactional
 def change_recording(
     recording: Recording, marks: Mapping[str, float] | None, dropped: bool | None, now: datetime
 ) -> Recording:
@@ -167,8 +167,8 @@ def _keep(
     device: Device | None = None,
     sequence: int | None = None,
 ) -> Recording:
-    if lesson.recordings.count() >= MOST_IN_A_LESSON:
-        raise Refused(409, "recordings", Message("A lesson can have {most} recordings.", most=MOST_IN_A_LESSON))
+    if lesson.recordings.count() >= MAX_IN_A_LESSON:
+        raise Refused(409, "recordings", Message("A lesson can have {most} recordings.", most=MAX_IN_A_LESSON))
     columns = {"time_s": swing.time, **swing.columns}
     recording = Recording.objects.create(
         lesson=lesson,

@@ -10,9 +10,9 @@ from instavis_core.errors import InputError
 from instavis_core.message import Message
 
 FORMATS = ("PNG", "JPEG", "WEBP")
-MOST_PIXELS = 60_000_000  # opened at all
-MOST_DECODED = 16_000_000  # pixels held in memory; a JPEG can be opened at a part of its size
-MOST_SCANS = 40
+MAX_PIXELS = 60_000_000  # opened at all
+MAX_DECODED = 16_000_000  # pixels held in memory; a JPEG can be opened at a part of its size
+MAX_SCANS = 40
 """A progressive JPEG comes in some ten passes over the picture; thousands of them are there to keep a server busy."""
 START, END, SCAN, MARKER = b"\xff\xd8", b"\xff\xd9", b"\xff\xda", 0xFF
 JFIF = b"\xff\xe0\x00\x10JFIF\x00"
@@ -35,11 +35,11 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
     try:
         with Image.open(io.BytesIO(data), formats=FORMATS) as picture:
             width, height = picture.size
-            if width * height > MOST_PIXELS:
+            if width * height > MAX_PIXELS:
                 raise InputError(
                     "file",
                     f"{width} × {height}",
-                    Message("at most {megapixels} megapixels", megapixels=MOST_PIXELS // 1000000),
+                    Message("at most {megapixels} megapixels", megapixels=MAX_PIXELS // 1000000),
                 )
             if min(width, height) < SHORTEST_SIDE:
                 raise InputError(
@@ -47,14 +47,14 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
                     f"{width} × {height}",
                     Message("at least {shortest} pixels on each side", shortest=SHORTEST_SIDE),
                 )
-            if picture.format == "JPEG" and data.count(SCAN) > MOST_SCANS:
+            if picture.format == "JPEG" and data.count(SCAN) > MAX_SCANS:
                 raise InputError("file", f"{data.count(SCAN)} passes", Message("a JPEG picture of a few passes"))
             picture.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
-            if picture.size[0] * picture.size[1] > MOST_DECODED:
+            if picture.size[0] * picture.size[1] > MAX_DECODED:
                 raise InputError(
                     "file",
                     f"{width} × {height}",
-                    Message("at most {megapixels} megapixels", megapixels=MOST_DECODED // 1000000),
+                    Message("at most {megapixels} megapixels", megapixels=MAX_DECODED // 1000000),
                 )
             picture.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
             upright = ImageOps.exif_transpose(picture).convert("RGB")

@@ -15,14 +15,14 @@ from instavis.assessment.stills.pictures import read_picture
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.knowledge.figure import VIEWS
 from instavis_core.knowledge.stills import load_stills
 from instavis_core.message import Message
 from instavis_core.stills import read_clicks, read_scale
 
-MOST_IN_A_LESSON = 60
+MAX_IN_A_LESSON = 60
 
 
 def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime) -> Still:
@@ -44,8 +44,8 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
     image, width, height = read_picture(data)
     with transaction.atomic():
         locked = locked_lesson(lesson.pk)
-        if locked.stills.filter(dropped_at__isnull=True).count() >= MOST_IN_A_LESSON:
-            raise Refused(409, "stills", Message("A lesson can have {most} pictures.", most=MOST_IN_A_LESSON))
+        if locked.stills.filter(dropped_at__isnull=True).count() >= MAX_IN_A_LESSON:
+            raise Refused(409, "stills", Message("A lesson can have {most} pictures.", most=MAX_IN_A_LESSON))
         still = Still.objects.create(
             lesson=locked, look=look, view=view, image=image, width=width, height=height, added_at=now
         )
@@ -53,7 +53,7 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
     return still
 
 
-@whole
+@transactional
 def change_still(still: Still, points: Any, scale: Any, dropped: bool | None, now: datetime) -> Still:
     """Save landmarks and the known length (None leaves them), discard the picture or restore it.
 
@@ -87,7 +87,7 @@ def drop_old_stills(now: datetime) -> int:
     return gone
 
 
-@whole
+@transactional
 def _drop_stills_of(lesson_id: int, old: QuerySet[Still]) -> int:
     locked = locked_lesson(lesson_id)
     count = old.filter(lesson=locked).delete()[0]

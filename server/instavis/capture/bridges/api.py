@@ -27,8 +27,8 @@ from instavis_io.tables.guess import ColumnGuess
 
 router = Router()
 device_router = Router()
-MOST_ROWS, LONGEST_ROW = 200, 20_000
-MOST_HEAD, LONGEST_HEAD = 30, 4000
+MAX_ROWS, LONGEST_ROW = 200, 20_000
+MAX_HEAD, LONGEST_HEAD = 30, 4000
 
 
 class BridgeCodeOut(Schema):
@@ -114,8 +114,8 @@ class RowsIn(Schema):
 
     model_config = ConfigDict(extra="forbid")
     name: str = Field(min_length=1, max_length=200)
-    head: list[Annotated[str, StringConstraints(max_length=LONGEST_HEAD)]] = Field(max_length=MOST_HEAD)
-    rows: list[RowIn] = Field(max_length=MOST_ROWS)
+    head: list[Annotated[str, StringConstraints(max_length=LONGEST_HEAD)]] = Field(max_length=MAX_HEAD)
+    rows: list[RowIn] = Field(max_length=MAX_ROWS)
     example: bool = False
 
 

@@ -21,7 +21,7 @@ from instavis.capture.shots.services import fill_shot
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.message import Message
@@ -42,9 +42,9 @@ from instavis_io.tables import (
     read_mapping,
 )
 
-MOST_EXAMPLES = 60
-MOST_WAITING = 20_000  # rows of a bay that may wait for a word
-MOST_SOURCES = 200  # kinds of rows a bay may have
+MAX_EXAMPLES = 60
+MAX_WAITING = 20_000  # rows of a bay that may wait for a word
+MAX_SOURCES = 200  # kinds of rows a bay may have
 AT_ONCE = 200
 KNOWN_FOR = timedelta(days=3)
 LATELY, FILLED_WITHIN = 5, timedelta(minutes=2)
@@ -71,7 +71,7 @@ class RowsReceipt:
     refused: list[tuple[int, Problem]] = field(default_factory=list)
 
 
-@whole
+@transactional
 def receive_rows(
     device: Device, name: str, head: Sequence[str], rows: Sequence[Row], example: bool, now: datetime
 ) -> RowsReceipt:
@@ -153,7 +153,7 @@ def _cut_or_none(head: Sequence[str]) -> Cut | None:
         return None
 
 
-@whole
+@transactional
 def confirm_source(source: Source, mapping: Mapping, coach: Coach, now: datetime) -> int:
     """Confirm the columns: waiting rows become balls, in order. Return how many were new.
 
@@ -180,7 +180,7 @@ def confirm_source(source: Source, mapping: Mapping, coach: Coach, now: datetime
     return receipt.stored
 
 
-@whole
+@transactional
 def leave_source(source: Source, left: bool) -> None:
     """Mark the rows of a source as not balls, or undo that; waiting rows are set aside with it."""
     source = Source.objects.select_for_update().select_related("bay").get(pk=source.pk)
@@ -210,13 +210,13 @@ def _source(bay: Bay, cut: Cut, name: str, texts: Sequence[str], now: datetime) 
                 "shape": cut.shape,
                 "delimiter": cut.delimiter,
                 "headers": list(cut.headers),
-                "examples": list(texts[-MOST_EXAMPLES:]),
+                "examples": list(texts[-MAX_EXAMPLES:]),
                 "seen_at": now,
             },
         )
         return source
-    if source.mapping is None or len(source.examples) < MOST_EXAMPLES:
-        source.examples = [*source.examples, *(t for t in texts if t not in source.examples)][-MOST_EXAMPLES:]
+    if source.mapping is None or len(source.examples) < MAX_EXAMPLES:
+        source.examples = [*source.examples, *(t for t in texts if t not in source.examples)][-MAX_EXAMPLES:]
     source.name, source.seen_at = name[:120], now
     source.save(update_fields=["examples", "name", "seen_at"])
     return source
@@ -224,7 +224,7 @@ def _source(bay: Bay, cut: Cut, name: str, texts: Sequence[str], now: datetime) 
 
 def _make_room(bay: Bay) -> None:
     """Delete the oldest unmapped kinds of rows without waiting rows, if a bay has very many."""
-    spare = bay.sources.count() - MOST_SOURCES + 1
+    spare = bay.sources.count() - MAX_SOURCES + 1
     if spare <= 0:
         return
     idle = bay.sources.filter(Q(mapping__isnull=True) | Q(left=True)).annotate(n=Count("waiting")).filter(n=0)
@@ -236,7 +236,7 @@ def _make_room(bay: Bay) -> None:
 
 
 def _keep_waiting(source: Source, device: Device, rows: Sequence[Row], now: datetime) -> int:
-    if WaitingRow.objects.filter(device__bay=source.bay).count() + len(rows) > MOST_WAITING:
+    if WaitingRow.objects.filter(device__bay=source.bay).count() + len(rows) > MAX_WAITING:
         raise Refused(409, "rows", Message("Too many rows of this bay are waiting. Set their columns first."))
     lesson_id = source.bay.lesson_id
     WaitingRow.objects.bulk_create(

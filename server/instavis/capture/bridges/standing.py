@@ -12,7 +12,7 @@ from instavis.capture.bridges.models import Bridge
 from instavis.capture.devices.models import Bay, Device
 from instavis.capture.devices.services import issue_device, revoke_device
 from instavis.platform.pairing import pair
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.message import Message
 
 HEARD_FOR = 15  # s that a bridge counts as there after it was heard
@@ -30,7 +30,7 @@ class Heard:
     problem: str
 
 
-@whole
+@transactional
 def offer_bridge(bay: Bay, now: datetime) -> tuple[Bridge, str]:
     """Create a code for a bridge of a bay, shown only now; unused codes expire."""
     locked = Bay.objects.select_for_update().get(pk=bay.pk)
@@ -41,7 +41,7 @@ def offer_bridge(bay: Bay, now: datetime) -> tuple[Bridge, str]:
     return bridge, code
 
 
-@whole
+@transactional
 def pair_bridge(code: str, name: str, address: str, now: datetime) -> tuple[Device, str]:
     """Return the device a bridge becomes, and its token; each code pairs one.
 
@@ -58,7 +58,7 @@ def pair_bridge(code: str, name: str, address: str, now: datetime) -> tuple[Devi
     return bridge.device, token
 
 
-@whole
+@transactional
 def end_bridge(bridge: Bridge, now: datetime) -> None:
     """Refuse a bridge from now on; its balls stay."""
     bridge.ended_at = bridge.ended_at or now
@@ -69,14 +69,14 @@ def end_bridge(bridge: Bridge, now: datetime) -> None:
 
 def hear(device: Device, heard: Heard) -> None:
     """Remember a bridge's state for a while."""
-    told = vars(heard) | {"problem": heard.problem[:LONGEST_TOLD], "source": heard.source[:LONGEST_TOLD]}
-    cache.set(_key(device.pk), told, HEARD_FOR)
+    result = vars(heard) | {"problem": heard.problem[:LONGEST_TOLD], "source": heard.source[:LONGEST_TOLD]}
+    cache.set(_key(device.pk), result, HEARD_FOR)
 
 
 def heard_of(device_ids: Sequence[int]) -> dict[int, Heard]:
     """Return the recent states of bridges by device key; silent ones are left out."""
     by_key = {_key(pk): pk for pk in device_ids}
-    return {by_key[key]: Heard(**told) for key, told in cache.get_many(by_key).items()}
+    return {by_key[key]: Heard(**result) for key, result in cache.get_many(by_key).items()}
 
 
 def _key(device_id: int) -> str:

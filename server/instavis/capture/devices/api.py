@@ -25,7 +25,7 @@ from instavis_io.schemas import device_ball
 
 bays_router = Router()
 device_router = Router()
-MOST_IN_A_BATCH = 200
+MAX_IN_A_BATCH = 200
 
 
 class DeviceToken(HttpBearer):
@@ -88,7 +88,7 @@ class ShotBatch(Schema):
     """Balls from a device: shot records with ``device_sequence``."""
 
     model_config = ConfigDict(extra="forbid")
-    shots: list[Annotated[Any, WithJsonSchema(device_ball())]] = Field(max_length=MOST_IN_A_BATCH)
+    shots: list[Annotated[Any, WithJsonSchema(device_ball())]] = Field(max_length=MAX_IN_A_BATCH)
 
 
 class KeptOut(Schema):

@@ -17,7 +17,7 @@ from instavis.capture.shots.services import check_hand, fields_of
 from instavis.lessons.events import locked_lesson
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.golfer import other_way_round
 from instavis_core.message import Message
@@ -80,7 +80,7 @@ def _plain(text: str) -> str:
     return text.encode("utf-8", "backslashreplace").decode()
 
 
-@whole
+@transactional
 def take_refused(lesson: Lesson, bay: Bay, refused_ids: Sequence[int], how: How, now: datetime) -> list[Shot]:
     """Add refused records to a lesson, at the positions where they would be.
 
@@ -118,7 +118,7 @@ def take_refused(lesson: Lesson, bay: Bay, refused_ids: Sequence[int], how: How,
     return shots
 
 
-@whole
+@transactional
 def leave_refused(bay: Bay, refused_ids: Sequence[int], left: bool, now: datetime) -> None:
     """Dismiss refused records, or restore them; they stay in the database."""
     bay.refused.filter(pk__in=refused_ids, shot__isnull=True).update(settled_at=now if left else None)

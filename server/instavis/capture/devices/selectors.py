@@ -15,7 +15,7 @@ from instavis.platform.keys import hash_token
 from instavis_core.message import Message
 
 MAX_REFUSED_SHOWN = 500
-MOST_RECENT = 20  # newest balls that a device of the bay is told by their keys
+MAX_RECENT = 20  # newest balls that a device of the bay is told by their keys
 
 
 def bays_of(coach: Coach) -> QuerySet[Bay]:
@@ -117,6 +117,6 @@ def device_by_token(token: str) -> Device | None:
 
 def balls_in(bay: Bay) -> tuple[int, list[str]]:
     """Return how many balls the lesson in a bay has, and the keys of the newest, newest last."""
-    rows = bay.lesson.shots.order_by("-number").values_list("number", "shot_id")[:MOST_RECENT] if bay.lesson else ()
+    rows = bay.lesson.shots.order_by("-number").values_list("number", "shot_id")[:MAX_RECENT] if bay.lesson else ()
     newest = list(rows)
     return (newest[0][0] if newest else 0), [key for _, key in reversed(newest)]

@@ -19,7 +19,7 @@ from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
 from instavis.platform.keys import hash_token
-from instavis.platform.transactions import line_is_gone, lost_to_another, whole
+from instavis.platform.transactions import line_is_gone, lost_to_another, transactional
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS
 from instavis_core.message import Message, plain
@@ -28,7 +28,7 @@ from instavis_core.shots import read_shot
 
 logger = logging.getLogger(__name__)
 
-MOST_SEQUENCE = 2**53
+MAX_SEQUENCE = 2**53
 SEEN_EVERY = timedelta(seconds=20)  # how exactly a device's last sign of life is known
 
 
@@ -97,7 +97,7 @@ class _Incoming:
     record: ShotRecord
 
 
-@whole
+@transactional
 def receive_shots(device: Device, batch: Sequence[Any], now: datetime, to_lesson: bool = True) -> Receipt:
     """Store a batch of shot records with ``device_sequence``, in the active lesson or unassigned.
 
@@ -251,12 +251,12 @@ def read_sequence(value: Any) -> int:
     InputError
         For anything but a whole number from 0.
     """
-    if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value < MOST_SEQUENCE:
+    if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value < MAX_SEQUENCE:
         raise InputError("device_sequence", value, Message("a whole number from 0 that grows with every ball"))
     return value
 
 
-@whole
+@transactional
 def take_bay(lesson: Lesson, bay: Bay | None) -> None:
     """Give this lesson the turn in a bay; None leaves every bay.
 
@@ -266,10 +266,10 @@ def take_bay(lesson: Lesson, bay: Bay | None) -> None:
     touched = Q(lesson=lesson) | Q(turns=lesson) | Q(pk=bay.pk if bay else None)
     keys = sorted(set(Bay.objects.filter(touched).values_list("pk", flat=True)))
     held = list(Bay.objects.select_for_update().filter(pk__in=keys).order_by("pk"))
-    told = {lesson.pk}
+    result = {lesson.pk}
     if bay is not None:
-        told |= set(bay.turns.values_list("pk", flat=True))
-    lessons = {lesson_id: locked_lesson(lesson_id) for lesson_id in sorted(told)}
+        result |= set(bay.turns.values_list("pk", flat=True))
+    lessons = {lesson_id: locked_lesson(lesson_id) for lesson_id in sorted(result)}
     for one in held:
         if bay is not None and one.pk == bay.pk:
             one.lesson = lesson

@@ -16,13 +16,13 @@ from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import Refused, problem_of
 from instavis.platform.kept_files import DRAFTS
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis.work import services as works
 from instavis.work.models import Work
 from instavis.work.services import Cancelled, Step, WorkFailed
 from instavis_core.errors import InputError
 from instavis_core.message import Message
-from instavis_core.shots import MOST_SHOTS
+from instavis_core.shots import MAX_SHOTS
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.terms import Purpose
 from instavis_io.tables import MappedRow, Mapping, TableErrors, mapped_rows, read_mapping
@@ -66,7 +66,7 @@ def forget_draft(draft: Draft) -> None:
     draft.delete()
 
 
-@whole
+@transactional
 def ask_to_store(draft: Draft, coach: Coach, mapping: Mapping, leave_out_bad: bool, now: datetime) -> Draft:
     """Ask a worker to store the balls of a draft; its progress can be polled.
 
@@ -109,7 +109,7 @@ class Stored:
     left_out: int = 0
 
 
-@whole
+@transactional
 def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, step: Step) -> Stored:
     lesson = locked_lesson(draft.lesson_id)
     known = set(lesson.shots.values_list("shot_id", flat=True))
@@ -158,9 +158,9 @@ def _batches(
             if not errors or leave_out_bad:
                 yield batch
             batch = []
-        if count > MOST_SHOTS:
+        if count > MAX_SHOTS:
             raise TableErrors(
-                [InputError("file", f"more than {MOST_SHOTS} rows", Message("at most {most}", most=MOST_SHOTS))]
+                [InputError("file", f"more than {MAX_SHOTS} rows", Message("at most {most}", most=MAX_SHOTS))]
             )
         if count % AT_ONCE == 0:
             step(AT_ONCE)

@@ -26,7 +26,7 @@ from instavis_io.ball_files import read_balls
 from instavis_io.tables import write_table
 
 router = Router()
-MOST_MARKED = 500
+MAX_MARKED = 500
 
 
 class Marks(Schema):
@@ -48,7 +48,7 @@ class Marks(Schema):
 class MarksOfMany(Marks):
     """The same marks for several balls of a lesson."""
 
-    shot_ids: list[int] = Field(min_length=1, max_length=MOST_MARKED)
+    shot_ids: list[int] = Field(min_length=1, max_length=MAX_MARKED)
 
 
 class BallByHand(Schema):
@@ -63,7 +63,7 @@ class BallByHand(Schema):
 class ClaimIn(Schema):
     model_config = ConfigDict(extra="forbid")
     bay_id: int
-    shot_ids: list[int] = Field(min_length=1, max_length=MOST_MARKED)
+    shot_ids: list[int] = Field(min_length=1, max_length=MAX_MARKED)
 
 
 class Imported(Schema):
@@ -104,7 +104,7 @@ def add_by_hand(request: CoachRequest, lesson_id: int, data: BallByHand) -> Stat
 @router.get("/bays/{bay_id}/tray", response={200: list[ShotOut], 404: Problems})
 def get_tray(request: CoachRequest, bay_id: int) -> QuerySet[Shot]:
     """List the unassigned balls of a bay."""
-    return selectors.tray_of(bay_of(request.user, bay_id))[:MOST_MARKED]
+    return selectors.tray_of(bay_of(request.user, bay_id))[:MAX_MARKED]
 
 
 @router.post("/lessons/{lesson_id}/claim", response={200: list[ShotOut], 404: Problems, 422: Problems})

@@ -113,13 +113,13 @@ def balls_of(shots: QuerySet[Shot], lesson: Lesson, club_id: str = "") -> Balls:
 
 def _balls(rows: Sequence[tuple[Any, ...]], lesson: Lesson, club_id: str = "") -> Balls:
     """Build the block from columns; ball by ball would take longer than judging it."""
-    told = {name: tuple(row[i] for row in rows) for i, name in enumerate(COLUMNS)}
+    result = {name: tuple(row[i] for row in rows) for i, name in enumerate(COLUMNS)}
     nothing = (None,) * len(rows)
-    columns = {name: told.get(name, nothing) for name in (*METRICS, *OF_A_BALL)}
+    columns = {name: result.get(name, nothing) for name in (*METRICS, *OF_A_BALL)}
     columns |= {name: tuple(text or None for text in columns[name]) for name in TEXTS}
-    columns["by_hand"] = tuple(further.get("entered") == "hand" for further in told["extra"])
+    columns["by_hand"] = tuple(further.get("entered") == "hand" for further in result["extra"])
     block = block_from(columns, lesson.golfer, lesson.club_row(club_id))
-    return Balls(block, list(told["pk"]), _places(told["set_aside"]))
+    return Balls(block, list(result["pk"]), _places(result["set_aside"]))
 
 
 def balls_among(shots: Sequence[Shot], lesson: Lesson, club_id: str = "") -> Balls:

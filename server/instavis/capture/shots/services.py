@@ -17,7 +17,7 @@ from instavis.capture.shots.schemas import ShotOut
 from instavis.lessons.events import Aspect, locked_lesson, log, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import not_found
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.lesson import ball_by_hand
 from instavis_core.message import Message
@@ -28,7 +28,7 @@ from instavis_core.terms import MarkBasis, Purpose
 LONGEST_REASON = 120
 unmarked = Signal()
 """A coach took the mark of a movement back; sent with ``lesson``, which is locked, and ``shot``."""
-MOST_TOLD_SINGLY = 500
+MAX_TOLD_SINGLY = 500
 
 
 @dataclass(frozen=True)
@@ -144,7 +144,7 @@ def keep_in_tray(records: Sequence[ShotRecord], now: datetime, academy_id: int, 
     )
 
 
-@whole
+@transactional
 def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, now: datetime) -> int:
     """Store the balls of a file in their own block; all or none. Return how many were new.
 
@@ -164,14 +164,14 @@ def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, no
     block = lesson.open_block if purpose == Purpose.PROVE else None
     if block is None or block.purpose != purpose:
         block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
-    if len(records) <= MOST_TOLD_SINGLY:
+    if len(records) <= MAX_TOLD_SINGLY:
         return len(record_shots(lesson, records, now, Origin(), block))
     stored = record_many(lesson, records, now, block, set(lesson.shots.values_list("shot_id", flat=True)))
     log_change(lesson, Aspect.SHOTS)
     return stored
 
 
-@whole
+@transactional
 def add_by_hand(lesson: Lesson, start: str, curve: str, contact: str, now: datetime) -> Shot:
     """Store a ball from words.
 
@@ -184,7 +184,7 @@ def add_by_hand(lesson: Lesson, start: str, curve: str, contact: str, now: datet
     return record_shots(locked_lesson(lesson.pk), [record], now, Origin())[0]
 
 
-@whole
+@transactional
 def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime) -> list[Shot]:
     """Add unassigned balls of a bay to the lesson's open block, in order.
 
@@ -213,7 +213,7 @@ def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime
     return shots
 
 
-@whole
+@transactional
 def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -> list[Shot]:
     """Set the same marks on several balls of a lesson: all or none.
 
@@ -228,7 +228,7 @@ def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -
     return [mark_shot(shot, marks) for shot in shots]
 
 
-@whole
+@transactional
 def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     """Set a ball's movement, turf, intent, club or note, or exclude it with a reason (empty undoes it).
 

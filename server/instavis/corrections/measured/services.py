@@ -76,13 +76,13 @@ def _read(correction: Correction, recordings: Iterable[Recording]) -> None:
         PivotReading(
             correction=correction,
             shot_id=shot,
-            value=round(told[0].value, 4),
-            error=round(told[0].error, 4),
-            others=dict(told[0].others),
-            source=told[1],
+            value=round(result[0].value, 4),
+            error=round(result[0].error, 4),
+            others=dict(result[0].others),
+            source=result[1],
         )
-        for shot, told in best.items()
-        if told
+        for shot, result in best.items()
+        if result
     )
 
 
@@ -93,6 +93,6 @@ def _value(recording: Recording, seen: Seen) -> PivotValue | None:
 
 def _mark(lesson: Lesson, correction: Correction) -> None:
     """Mark the balls of a proof by instrument; a coach's mark stays."""
-    told = proven(correction, hit_in(lesson, correction))
-    marks = told.proof.pivot.balls if told.proof.pivot else [None] * len(told.ball_ids)
-    mark_measured(lesson, {ball: (mark and mark.mark) or "" for ball, mark in zip(told.ball_ids, marks, strict=True)})
+    result = proven(correction, hit_in(lesson, correction))
+    marks = result.proof.pivot.balls if result.proof.pivot else [None] * len(result.ball_ids)
+    mark_measured(lesson, {ball: (mark and mark.mark) or "" for ball, mark in zip(result.ball_ids, marks, strict=True)})

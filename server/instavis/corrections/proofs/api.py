@@ -43,11 +43,11 @@ def proof_out(lesson: Lesson) -> ProofOut:
     hit = hit_in(lesson, correction)
     if correction is None:
         return ProofOut(correction=None, proof=None, ball_ids=[], band={}, tape=tape_of(hit, None, []))
-    told = selectors.proven(correction, hit)
+    result = selectors.proven(correction, hit)
     return ProofOut(
         correction=CorrectionOut.from_orm(correction),
-        proof=told.proof,
-        ball_ids=told.ball_ids,
-        band=told.band,
-        tape=tape_of(hit, told.proof, told.ball_ids),
+        proof=result.proof,
+        ball_ids=result.ball_ids,
+        band=result.band,
+        tape=tape_of(hit, result.proof, result.ball_ids),
     )

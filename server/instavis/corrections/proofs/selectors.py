@@ -41,8 +41,8 @@ class Proven:
 
 def proof_of(lesson: Lesson, correction: Correction) -> tuple[Proof, list[int]]:
     """Return the proof and the keys of its balls, in order."""
-    told = proven(correction, hit_in(lesson, correction))
-    return told.proof, told.ball_ids
+    result = proven(correction, hit_in(lesson, correction))
+    return result.proof, result.ball_ids
 
 
 def proven(correction: Correction, hit: Hit) -> Proven:
@@ -85,8 +85,8 @@ def _changed_conditions(lesson: Lesson, correction: Correction, before: list[Sho
     changed = [] if correction.begun_in is None or correction.begun_in.day == lesson.day else ["day"]
     bays_before, bays_now = ({shot.bay_id for shot in some if shot.bay_id} for some in (before, now))
     moved = bool(bays_before and bays_now and not bays_before & bays_now)
-    told = changed_conditions(_conditions(before), _conditions(now))
-    return [*changed, *(["bay"] if moved else []), *told]
+    result = changed_conditions(_conditions(before), _conditions(now))
+    return [*changed, *(["bay"] if moved else []), *result]
 
 
 def _conditions(shots: list[Shot]) -> list[dict[str, str]]:

@@ -12,7 +12,7 @@ from instavis.corrections.trials.models import Trial
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import Refused
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
@@ -38,7 +38,7 @@ def begin_calls(lesson: Lesson, now: datetime, rng: np.random.Generator) -> Tria
     return begin_trial(lesson, *CALLS, correction.primary, CALLED_BALLS, now, rng, correction)
 
 
-@whole
+@transactional
 def begin_trial(
     lesson: Lesson,
     first: str,
@@ -79,7 +79,7 @@ def begin_trial(
     return trial
 
 
-@whole
+@transactional
 def end_trial(trial: Trial, now: datetime) -> Trial:
     """End a comparison, complete or not; the next balls go where they went before."""
     locked = locked_lesson(trial.lesson_id)

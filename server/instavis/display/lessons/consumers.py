@@ -30,8 +30,8 @@ logger = logging.getLogger(__name__)
 NOT_YOURS, SESSION_ENDED, TOO_MANY = 4404, 4401, 4429
 UNREACHABLE = (RedisError, OSError, RuntimeError)
 """What joining says while Redis is away; RuntimeError when two lines make a lost connection anew at once (asyncio)."""
-MOST_AT_ONCE = 200
-MOST_LINES = 24
+MAX_AT_ONCE = 200
+MAX_LINES = 24
 """Lines of one session on one process."""
 LOOK_SECONDS = 5.0
 """How often a line looks for itself: whether it may still be there, and whether a call got lost."""
@@ -63,7 +63,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         self.counted = kept_key(self.session_key)
         self.lines[self.counted] += 1
         metrics.line_opened()
-        if self.lines[self.counted] > MOST_LINES:
+        if self.lines[self.counted] > MAX_LINES:
             await self._shut(TOO_MANY)
             return
         # Join first, read second: what is written in between comes by one way or the other.
@@ -210,7 +210,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         if last <= self.cursor:
             return last, []
         events = LessonEvent.objects.filter(lesson_id=self.lesson_id, cursor__gt=self.cursor)
-        return last, [dict(row) for row in events.values("cursor", "kind", "data")[:MOST_AT_ONCE]]
+        return last, [dict(row) for row in events.values("cursor", "kind", "data")[:MAX_AT_ONCE]]
 
 
 class NowhereConsumer(AsyncJsonWebsocketConsumer):

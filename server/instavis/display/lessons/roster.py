@@ -21,7 +21,7 @@ from instavis.lessons.selectors import real_lessons
 from instavis.platform.errors import Problems
 
 router = Router()
-MOST_SHOWN, MOST_LETTERS = 100, 120
+MAX_SHOWN, MAX_LETTERS = 100, 120
 
 
 class RosterRow(Schema):
@@ -45,7 +45,7 @@ class Wanted(Schema):
     """A search: every word in the name, a coach, seen within days."""
 
     archived: bool = False
-    words: str = Field(default="", max_length=MOST_LETTERS)
+    words: str = Field(default="", max_length=MAX_LETTERS)
     coach: int | None = None
     days: int | None = Field(default=None, ge=1, le=3660)
 
@@ -66,8 +66,8 @@ def get_roster(request: CoachRequest, wanted: Query[Wanted]) -> dict[str, object
         students = students.filter(pk__in=real_lessons(academy.pk).filter(started_at__gte=since).values("student"))
     going = theirs.filter(ended_at__isnull=True)
     shown = students.annotate(last_id=Subquery(theirs.values("pk")[:1]), going_id=Subquery(going.values("pk")[:1]))
-    rows = list(shown[:MOST_SHOWN])
-    found = len(rows) if len(rows) < MOST_SHOWN else students.count()
+    rows = list(shown[:MAX_SHOWN])
+    found = len(rows) if len(rows) < MAX_SHOWN else students.count()
     return {"rows": _rows(rows), "found": found, "there": bool(rows) or everybody.exists()}
 
 

@@ -7,13 +7,13 @@ from datetime import datetime
 from instavis.display.screens.models import Screen
 from instavis.lessons.models import Lesson
 from instavis.platform.pairing import pair
-from instavis.platform.transactions import whole
+from instavis.platform.transactions import transactional
 from instavis_core.message import Message
 
 WRONG = Message("This code is not valid for a lesson. Ask for a new one.")
 
 
-@whole
+@transactional
 def offer_screen(lesson: Lesson, now: datetime) -> tuple[Screen, str]:
     """Create a code for a second screen, shown only now; unused codes expire."""
     lesson.screens.filter(paired_at__isnull=True, ended_at__isnull=True).update(ended_at=now)
@@ -23,7 +23,7 @@ def offer_screen(lesson: Lesson, now: datetime) -> tuple[Screen, str]:
     return screen, code
 
 
-@whole
+@transactional
 def pair_screen(code: str, address: str, now: datetime) -> str:
     """Exchange a code for a token; each code pairs one screen.
 

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import { useWaitingGrades } from "../../api/deeds";
+import { useWaitingGrades } from "../../api/actions";
 import { type Check, queries, useKnowledge } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { worthOf } from "../../shared/format/worth";

@@ -5,7 +5,7 @@ import { inUnits } from "../../shared/format/units";
 import { useDesk } from "../lesson/LessonContext";
 
 const SHOWN = ["path_deg", "face_deg", "attack_deg", "strike_toe_mm", "strike_high_mm"];
-const MOST = 2.6; // times the usual spread at the end of a band
+const MAXIMUM = 2.6; // times the usual spread at the end of a band
 
 /** How much the balls vary, against what is usual at this level. */
 export function SpreadBands({ reading }: { reading: Schemas["BlockReading"] }) {
@@ -41,11 +41,11 @@ export function SpreadBands({ reading }: { reading: Schemas["BlockReading"] }) {
                 role="img"
                 aria-label={text}
               >
-                <rect x={50 - 50 / MOST} width={100 / MOST} height="14" className="fill-moss-ground" />
+                <rect x={50 - 50 / MAXIMUM} width={100 / MAXIMUM} height="14" className="fill-moss-ground" />
                 <rect
-                  x={50 - (50 * Math.min(ratio, MOST)) / MOST}
+                  x={50 - (50 * Math.min(ratio, MAXIMUM)) / MAXIMUM}
                   y="4"
-                  width={(100 * Math.min(ratio, MOST)) / MOST}
+                  width={(100 * Math.min(ratio, MAXIMUM)) / MAXIMUM}
                   height="6"
                   className={inferred ? "fill-none stroke-slate" : "fill-slate"}
                   strokeDasharray={inferred ? "3 2" : undefined}

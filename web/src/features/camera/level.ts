@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 
 export const FLAT = 1.5; // ° that a camera may be turned and still stand level
-const LEAST = 4; // m/s² along the screen: of a phone that lies on its back nothing is told
+const MINIMUM = 4; // m/s² along the screen: of a phone that lies on its back nothing is told
 const SLOW = 0.15; // of a new value that counts at once: a hand's shaking is none of a tripod's
 
 type Pull = { x: number | null; y: number | null } | null;
@@ -11,7 +11,7 @@ type Pull = { x: number | null; y: number | null } | null;
  * where it feels nothing. However the phone is held and whichever sign its maker gives: the nearest quarter turn is flat.
  */
 export function turned(pull: Pull): number | undefined {
-  if (!pull || pull.x === null || pull.y === null || Math.hypot(pull.x, pull.y) < LEAST) return;
+  if (!pull || pull.x === null || pull.y === null || Math.hypot(pull.x, pull.y) < MINIMUM) return;
   const angle = (Math.atan2(pull.x, pull.y) * 180) / Math.PI;
   return angle - 90 * Math.round(angle / 90);
 }

@@ -3,10 +3,10 @@ import type { Check, Ranking } from "../../api/queries";
 import { inside, t } from "../../shared/format/language";
 
 export const ROW = { count: 6, fault: 57, evidence: 38, look: 57 };
-const MOST_EVIDENCE = 9;
-const MOST_LOOKS = 6;
+const MAX_EVIDENCE = 9;
+const MAX_LOOKS = 6;
 const WIDEST = 14;
-const LEAST = 0.15;
+const MINIMUM = 0.15;
 
 export type Ribbon = {
   key: string;
@@ -28,7 +28,7 @@ export function ribbonsOf(ranking: Ranking, checks: Check[]) {
   const left: Ribbon[] = faults.flatMap((fault, f) =>
     fault.evidence.flatMap((e) => {
       const from = place.get(keyOf(e));
-      if (from === undefined || Math.abs(e.log_odds) < LEAST) return [];
+      if (from === undefined || Math.abs(e.log_odds) < MINIMUM) return [];
       const key = `${fault.id}/${keyOf(e)}`;
       const to = (f + 0.5) * ROW.fault;
       return [
@@ -36,7 +36,7 @@ export function ribbonsOf(ranking: Ranking, checks: Check[]) {
       ];
     }),
   );
-  const looks = ranking.next_checks.filter((c) => c.gain_bits > 0.01).slice(0, MOST_LOOKS);
+  const looks = ranking.next_checks.filter((c) => c.gain_bits > 0.01).slice(0, MAX_LOOKS);
   const right: Ribbon[] = looks.flatMap((look, i) =>
     faults
       .map((fault, f) => ({ fault, f, strength: strengthOf(named.get(look.id), fault.id) }))
@@ -79,7 +79,7 @@ function gather(faults: Ranking["faults"]): Gathered[] {
       found.set(keyOf(e), { key: keyOf(e), kind: e.kind, text: e.text, weight });
     }
   }
-  return [...found.values()].sort((a, b) => b.weight - a.weight).slice(0, MOST_EVIDENCE);
+  return [...found.values()].sort((a, b) => b.weight - a.weight).slice(0, MAX_EVIDENCE);
 }
 
 /** Open looks that speak of one of two causes and differently of the other, the most telling first. */

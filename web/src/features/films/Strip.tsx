@@ -2,7 +2,7 @@ import { t } from "../../shared/format/language";
 import type { FilmRow } from "./film";
 import { rowName } from "./names";
 
-const MOST = 12;
+const MAXIMUM = 12;
 
 type Props = {
   rows: FilmRow[];
@@ -18,7 +18,7 @@ export function Strip({ rows, moment, mirrored, now, dayOf, onChoose }: Props) {
   return (
     <ul aria-label={t("The same moment on other balls")} className="flex gap-2 overflow-x-auto pb-1">
       {rows
-        .slice(0, MOST)
+        .slice(0, MAXIMUM)
         .reverse()
         .map((row) => (
           <li key={row.id} className="w-36 shrink-0">

@@ -5,7 +5,7 @@ import { queries, useKnowledge, useSession } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { TextField } from "../../shared/ui/Field";
 import { Sheet } from "../../shared/ui/Sheet";
-import { entriesOf, type Find, fitting, MOST, pagesFor, peopleIn } from "./finds";
+import { entriesOf, type Find, fitting, MAXIMUM, pagesFor, peopleIn } from "./finds";
 
 /** One field for everything that has a name: students, lessons, faults, looks, drills, pages. */
 export function FindSheet({ onClose }: { onClose: () => void }) {
@@ -80,11 +80,12 @@ function useFinds(words: string): Find[] {
   const wanted = useDeferredValue(words.trim());
   const roster = useQuery({ ...queries.roster({ archived: false, words: wanted }), placeholderData: keepPreviousData });
   const rows = roster.data?.rows ?? [];
-  if (!wanted) return [...peopleIn(rows.filter((row) => row.going)).filter(isLesson), ...pagesFor(role)].slice(0, MOST);
+  if (!wanted)
+    return [...peopleIn(rows.filter((row) => row.going)).filter(isLesson), ...pagesFor(role)].slice(0, MAXIMUM);
   const known = fitting([...entriesOf(knowledge), ...pagesFor(role)], wanted);
   // What the server found by a part of a name has a place of its own, or a common word would hide it.
-  const people = peopleIn(rows).slice(0, known.length ? Math.ceil(MOST / 2) + 1 : MOST);
-  return [...people, ...known].slice(0, MOST);
+  const people = peopleIn(rows).slice(0, known.length ? Math.ceil(MAXIMUM / 2) + 1 : MAXIMUM);
+  return [...people, ...known].slice(0, MAXIMUM);
 }
 
 const isLesson = (find: Find) => find.key.startsWith("lesson/");

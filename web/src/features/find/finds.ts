@@ -5,7 +5,7 @@ import { stationName } from "../../shared/format/say";
 
 export type Find = { key: string; kind: string; label: string; says: string; to: string };
 
-export const MOST = 9;
+export const MAXIMUM = 9;
 
 const PAGES: { to: string; label: string; says: string; head?: true }[] = [
   { to: "/", label: "Students", says: "everyone who takes lessons here" },

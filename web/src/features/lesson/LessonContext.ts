@@ -3,7 +3,7 @@
  * the desk stays the same while balls come, the balls while one is chosen, and deeds tell only who waits for them.
  */
 import { createContext, useContext } from "react";
-import type { useLessonActions } from "../../api/deeds";
+import type { useLessonActions } from "../../api/actions";
 import type { Lesson, Shot } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import type { Units } from "../../shared/format/units";

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { useLeftOver, useLessonActions, useMarkActions } from "../../api/actions";
 import { useLeftOverChanges, useWaitingChanges } from "../../api/changes";
-import { useLeftOver, useLessonActions, useMarkActions } from "../../api/deeds";
 import { useLive } from "../../api/live";
 import { type Lesson, queries, type Shot, useSession } from "../../api/queries";
 import { t } from "../../shared/format/language";

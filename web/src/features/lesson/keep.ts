@@ -1,6 +1,6 @@
 /** Pictures and tables of a page as files of their own: drawn as they stand on the screen, nothing asked of anybody. */
 
-const LEAST = 90; // pixels: a smaller drawing is a sign, not a picture
+const MINIMUM = 90; // pixels: a smaller drawing is a sign, not a picture
 const FORMULA = /^[=+@\t\r-]/;
 
 export type Kept = { key: string; title: string; picture?: Element; table?: HTMLTableElement };
@@ -22,7 +22,7 @@ export function keepable(place: HTMLElement): Kept[] {
 
 function isLarge(picture: Element): boolean {
   const { width, height } = picture.getBoundingClientRect();
-  return width >= LEAST && height >= LEAST / 2;
+  return width >= MINIMUM && height >= MINIMUM / 2;
 }
 
 function titleOf(node: Element): string {

@@ -1,5 +1,5 @@
 import { useCallback, useRef, useState } from "react";
-import type { useMarkActions } from "../../api/deeds";
+import type { useMarkActions } from "../../api/actions";
 import { type Knowledge, type Shot, useKnowledge } from "../../api/queries";
 import { inside, t } from "../../shared/format/language";
 import { type Mark, type MarkName, UNCOVER } from "./keys";

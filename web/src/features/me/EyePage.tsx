@@ -12,7 +12,7 @@ import { Select } from "../../shared/ui/Select";
 import { typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
 
 const SWINGS = 10;
-const MOST_SEED = 2 ** 31;
+const MAX_SEED = 2 ** 31;
 
 type Graded = Schemas["PractisedOut"] & { seconds: number };
 
@@ -44,7 +44,7 @@ export function EyePage() {
           strong={seed === null}
           onClick={(event) => {
             event.currentTarget.blur(); // the keys are the series' from here on
-            begin(Math.floor(Math.random() * MOST_SEED));
+            begin(Math.floor(Math.random() * MAX_SEED));
           }}
         >
           {seed === null ? t("Begin") : t("Ten more")}

@@ -13,14 +13,14 @@ export type Stop = {
   gate: [number, number] | null;
 };
 
-const LEAST_GAP = 0.16; // of the width: lessons a day apart can still be told apart
+const MIN_GAP = 0.16; // of the width: lessons a day apart can still be told apart
 
 /** Lessons along the time between the first and the last, never closer than can be read; x from 0 to 1. */
 export function stopsOf(history: History, metric: string): Stop[] {
   const days = history.lessons.map((l) => Date.parse(l.day));
   const [first = 0, last = 0] = [days[0], days.at(-1)];
   const raw = days.map((d) => (last > first ? (d - first) / (last - first) : 0));
-  const gap = Math.min(LEAST_GAP, 1 / Math.max(1, days.length - 1));
+  const gap = Math.min(MIN_GAP, 1 / Math.max(1, days.length - 1));
   const places: number[] = [];
   for (const x of raw) places.push(Math.max(x, (places.at(-1) ?? -Infinity) + gap));
   const scale = Math.max(1, places.at(-1) ?? 1);

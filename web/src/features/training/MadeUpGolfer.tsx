@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useTrainingActions } from "../../api/deeds";
+import { useTrainingActions } from "../../api/actions";
 import { type Knowledge, type Lesson, queries, useKnowledge } from "../../api/queries";
 import { MovingFigure } from "../../shared/charts/MovingFigure";
 import { inside, t } from "../../shared/format/language";

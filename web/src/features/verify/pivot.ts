@@ -9,7 +9,7 @@ export type PivotMark = Schemas["PivotMark"];
 export type PivotGate = Schemas["PivotGate"];
 
 export const PIVOT_AXIS = "pivot";
-const LEAST_SPAN: Record<string, number> = { cm: 6, "°": 20, "": 0.3 };
+const MIN_SPAN: Record<string, number> = { cm: 6, "°": 20, "": 0.3 };
 
 /** A value of a series with its unit: "−1.2 cm", "+12°"; shares as percent. */
 export function pivotValue(gate: PivotGate, value: number): string {
@@ -29,7 +29,7 @@ export function pivotAxis(pivot: PivotProof): Axis {
   const edges = [...gate.band, ...gate.gate];
   const values = [...edges, ...pivot.balls.flatMap((ball) => (ball ? [ball.value] : []))];
   const [low, high] = [Math.min(...values), Math.max(...values)];
-  const half = Math.max(high - low, LEAST_SPAN[gate.unit] ?? 6) * 0.56;
+  const half = Math.max(high - low, MIN_SPAN[gate.unit] ?? 6) * 0.56;
   const middle = (low + high) / 2;
   const rising: [number, number] = [middle - half, middle + half];
   return {

@@ -10,7 +10,7 @@ export type Point = { axis: Axis; value: number };
 
 const CLUB_FIRST = ["path_deg", "face_deg"];
 const BALL_AXES = ["launch_direction_deg", "spin_axis_deg", "strike_toe_mm"];
-const LEAST_SPAN: Record<string, number> = { strike_toe_mm: 20, spin_axis_deg: 16, dynamic_loft_deg: 6 };
+const MIN_SPAN: Record<string, number> = { strike_toe_mm: 20, spin_axis_deg: 16, dynamic_loft_deg: 6 };
 export const MOVEMENT_PLACE: Record<string, number> = { done: 1, partly: 0.5, missed: 0 };
 /** What was called before the ball stands for its movement. */
 const CALL_PLACE: Record<string, number> = { new: 1, old: 0 };
@@ -40,7 +40,7 @@ function axisOf(metric: Metric, values: number[]): Axis {
   const low = Math.min(...values, metric.plus ? 0 : Infinity);
   const high = Math.max(...values, metric.plus ? 0 : -Infinity);
   const middle = values.length ? (low + high) / 2 : 0;
-  const half = Math.max((high - low) / 2, (LEAST_SPAN[metric.id] ?? 8) / 2) * 1.15;
+  const half = Math.max((high - low) / 2, (MIN_SPAN[metric.id] ?? 8) / 2) * 1.15;
   return {
     id: metric.id,
     lane: metric.lane as Lane,

@@ -46,12 +46,12 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         try:
-            told = self._export(options) if options["way"] == "export" else self._import(options)
+            result = self._export(options) if options["way"] == "export" else self._import(options)
         except TableErrors as errors:
             raise CommandError("\n".join(f"line {e.line}: {e.message}" for e in errors.errors[:10])) from errors
         except (InputError, Refused, OSError) as error:
             raise CommandError(str(error)) from error
-        self.stdout.write(told)
+        self.stdout.write(result)
 
     def _export(self, options: dict[str, Any]) -> str:
         file: Path = options["file"]

@@ -29,7 +29,7 @@ class Command(BaseCommand):
         tokens = {name: self._issued(name, now) for name in (MONITOR, BELT, MAT)}
         logins = [{"username": c.username, "name": c.name, "password": PASSWORD} for c in COACHES]
         home = _home_of(HOME_OF, now)
-        told = {
+        result = {
             "home": home,
             "made": made,
             "logins": logins,
@@ -37,7 +37,7 @@ class Command(BaseCommand):
             "belts": tokens[BELT],
             "mats": tokens[MAT],
         }
-        self.stdout.write(json.dumps(told))
+        self.stdout.write(json.dumps(result))
 
     def _issued(self, name: str, now: datetime) -> dict[str, str]:
         """Issue a new token per bay for the stand-in of that name; earlier ones are revoked."""
