@@ -223,7 +223,7 @@ def signed_in_state(browser: Browser, product: Product):
     page.goto("/")
     page.get_by_label("Username").fill(HEAD)
     page.get_by_label("Password").fill(PASSWORD)
-    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("button", name="Sign in", exact=True).click()
     page.get_by_role("heading", name="Students").wait_for()
     state = context.storage_state()
     context.close()

@@ -32,7 +32,7 @@ def newcomer(browser: Browser, product):
     page.goto("/")
     page.get_by_label("Username").fill(result["username"])
     page.get_by_label("Password").fill(result["password"])
-    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("button", name="Sign in", exact=True).click()
     page.get_by_text("No students yet.").wait_for()
     yield page
     context.close()

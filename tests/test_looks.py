@@ -92,7 +92,7 @@ def test_a_look_is_measured_on_a_still_with_the_keyboard(page: Page, product, ro
     expect(sheet).to_have_count(0)
     expect(page.get_by_text("measured on a still")).to_be_visible()
     # The sample student stays as found: the grade is taken back.
-    page.get_by_role("button", name="Edit Pelvis position at impact").click()
+    page.get_by_role("button", name="Change Pelvis position at impact").click()
     page.keyboard.press("0")
     expect(page.get_by_text("measured on a still")).to_have_count(0)
 

@@ -161,7 +161,7 @@ def test_a_second_machine_shows_the_same_and_ends_with_the_session(browser, prod
     page.goto("/")
     page.get_by_label("Username").fill(login["username"])
     page.get_by_label("Password").fill(login["password"])
-    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("button", name="Sign in", exact=True).click()
     page.get_by_role("heading", name="Students").wait_for()
     page.goto(f"/lessons/{lesson}/baseline")
     page.get_by_label("Balls", exact=True).wait_for()

@@ -21,7 +21,7 @@ def test_a_wrong_password_is_told_and_the_right_one_works(browser: Browser, prod
     page.goto("/lessons/2/prove")
     page.get_by_label("Username").fill("bram")
     page.get_by_label("Password").fill("not it at all")
-    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("button", name="Sign in", exact=True).click()
     expect(page.get_by_role("alert")).to_contain_text("The username or password is wrong.")
     page.get_by_label("Password").fill(PASSWORD)
     page.keyboard.press("Enter")

@@ -222,7 +222,7 @@ def test_the_phone_shows_plan_and_page_and_moves_a_day(phone: Page, product, tau
 
 @pytest.mark.parametrize(
     ("student", "alarm", "words"),
-    [("Lasse Corrigall", None, ["retained", "proven"]), ("Oona Brackwater", "Relapsed", ["relapsed", "retained"])],
+    [("Lasse Corrigall", None, ["retained", "proven"]), ("Oona Brackwater", "Relapsed", ["relapsed", "Retained"])],
 )
 def test_the_record_of_three_lessons_tells_keeping_from_losing(page: Page, root, student, alarm, words):
     page.goto("/")

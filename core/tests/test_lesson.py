@@ -23,9 +23,9 @@ def test_boxes_fill_the_lesson_without_gaps_and_proving_gets_most(minutes):
 @pytest.mark.parametrize(
     ("station", "elapsed", "told"),
     [
-        ("ask", 1, "Continue with baseline"),
+        ("ask", 1, "Next: baseline"),
         ("baseline", 5, ""),
-        ("baseline", 30, "was planned to end"),
+        ("baseline", 30, "Planned until"),
         ("prove", 30, ""),
         ("prove", 52, "take-home"),
         ("take-home", 80, ""),

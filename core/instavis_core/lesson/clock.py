@@ -93,17 +93,9 @@ def _advice(boxes: list[Box], station: str, elapsed: float, ready: Mapping[str, 
         return NONE_SAID
     following = STATIONS[boxes[place + 1].station]
     if ready.get(station) and station not in ("prove", "correct"):
-        return Message(
-            "{station} has what it needs. Continue with {following}.",
-            station=STATIONS[station].capital(),
-            following=following,
-        )
+        return Message("Next: {following}.", following=following)
     if elapsed > boxes[-1].begins and station != boxes[-1].station:
         return Message("Write the take-home page now.")
     if elapsed > boxes[place].ends + 1:
-        return Message(
-            "{station} was planned to end at minute {ends:.0f}.",
-            station=STATIONS[station].capital(),
-            ends=boxes[place].ends,
-        )
+        return Message("Planned until minute {ends:.0f}.", ends=boxes[place].ends)
     return NONE_SAID

@@ -137,7 +137,7 @@ describe("the desk", () => {
     const [, second] = colleagues;
     const choice = await within(row).findByLabelText(`Coach for ${student?.name}`);
     fireEvent.change(choice, { target: { value: second?.id } });
-    fireEvent.click(within(row).getByRole("button", { name: `Start a lesson for ${student?.name}` }));
+    fireEvent.click(within(row).getByRole("button", { name: `Start lesson for ${student?.name}` }));
     await waitFor(() => expect(changes()).toHaveLength(1));
     expect(changes()[0]).toMatchObject({
       path: "/api/v1/bookings",

@@ -148,7 +148,7 @@ describe("the list of practice lessons", () => {
     expect(found.violations.map((v) => v.id)).toEqual([]);
     fireEvent.click(screen.getByRole("button", { name: /^Remove/ }));
     expect(changes()).toEqual([]);
-    fireEvent.click(screen.getByRole("button", { name: /^Confirm removing/ }));
+    fireEvent.click(screen.getByRole("button", { name: /^Remove now/ }));
     await waitFor(() =>
       expect(changes()[0]).toMatchObject({ method: "DELETE", path: `/api/v1/lessons/${row.lesson_id}/training` }),
     );

@@ -95,7 +95,7 @@ function CoachRow({ coach, onRole, onLeft, onPassword, onPhoneLost, onSignOut }:
               {t("New password")}
             </Button>
             {coach.second_factor && !me && (
-              <Button aria-label={t("{name} lost the phone", name)} onClick={onPhoneLost}>
+              <Button aria-label={t("Lost phone: {name}", name)} onClick={onPhoneLost}>
                 {t("Lost phone")}
               </Button>
             )}

@@ -61,7 +61,7 @@ export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) 
               <span className="flex items-center gap-2 text-lg font-medium">
                 {hyphens(g)} <KeyCap>{`${i + 1}`}</KeyCap>
               </span>
-              {i === 0 && <span className="text-sm text-soft">{t("sound")}</span>}
+              {i === 0 && <span className="text-sm text-soft">{t("OK")}</span>}
             </button>
           );
         })}

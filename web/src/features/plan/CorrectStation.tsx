@@ -126,10 +126,10 @@ function Rest({ candidate }: { candidate: Candidate }) {
         tone="slate"
       />
       <span>{candidate.feasibility === 1 ? t("yes") : candidate.feasibility > 0.5 ? t("with care") : t("hardly")}</span>
-      <span>{t("also helps later faults")}</span>
+      <span>{t("helps later faults")}</span>
       <Meter
         share={(candidate.upstream - 1) / 0.35}
-        label={t("also helps later faults: factor {upstream}", { upstream: fixed(candidate.upstream, 2) })}
+        label={t("helps later faults: factor {upstream}", { upstream: fixed(candidate.upstream, 2) })}
         tone="ink"
       />
       <span>×{fixed(candidate.upstream, 2)}</span>

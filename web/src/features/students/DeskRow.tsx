@@ -54,7 +54,7 @@ export function DeskRow({ row }: { row: RosterRow }) {
             />
             <Button
               strong
-              aria-label={t("Start a lesson for {name}", name)}
+              aria-label={t("Start lesson for {name}", name)}
               disabled={book.isPending || !coach}
               onClick={() => book.mutate()}
             >

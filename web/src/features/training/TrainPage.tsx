@@ -100,11 +100,11 @@ function Lesson({ row }: { row: Row }) {
           {row.ended_at === null ? t("Continue") : t("View")}
         </LinkButton>
         <Button
-          aria-label={sure ? t("Confirm removing {lesson}", { lesson: name }) : t("Remove {lesson}", { lesson: name })}
+          aria-label={sure ? t("Remove now: {lesson}", { lesson: name }) : t("Remove {lesson}", { lesson: name })}
           onClick={() => (sure ? remove.mutate() : setSure(true))}
           onBlur={() => setSure(false)}
         >
-          {sure ? t("Remove") : t("Remove")}
+          {sure ? t("Remove now") : t("Remove")}
         </Button>
       </div>
       {remove.isError && <Notice error={remove.error} />}
