@@ -1,6 +1,6 @@
 """The golfer, and the one place where left-handers are mirrored.
 
-Device frame: right of the target is positive for everybody. Golfer frame: positive is in-to-out, open,
+Device frame: right of the target is positive for everyone. Golfer frame: positive is in-to-out, open,
 push. For a right-hander the two are equal; for a left-hander every sideways metric changes its sign.
 """
 

@@ -26,7 +26,7 @@ class Message(str):
     template : str
         The catalogue's entry, English, with the places of the values in braces: ``"{balls} balls of other clubs"``.
     values
-        Numbers, texts and further messages; without any, the template is the text as it stands.
+        Numbers, texts and further messages; without any, the template is the text itself.
     """
 
     template: str
@@ -88,7 +88,7 @@ class Quantity(float):
     Parameters
     ----------
     value : float
-        In the unit of the core: metres, m/s, degrees, mm, rpm.
+        In the unit of the core: meters, m/s, degrees, mm, rpm.
     unit : str
         That unit as it is written.
     """

@@ -11,7 +11,7 @@ from instavis_core.errors import InputError
 from instavis_core.figure import Ink
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
-from instavis_core.training import LEVELS, Attempt, Deeds, score, training_ball, training_figure, training_golfer
+from instavis_core.training import LEVELS, Attempt, CoachActions, score, training_ball, training_figure, training_golfer
 from instavis_core.training.golfer import CLUB
 
 NOW = datetime(2026, 5, 4, 9, tzinfo=UTC)
@@ -125,8 +125,8 @@ def test_an_unknown_look_is_named():
         training_figure(training_golfer("clear", 1), "dance", 1, 1, None)
 
 
-def deeds(**changes):
-    return Deeds(**{"balls": 20, "graded": {}, **changes})
+def actions(**changes):
+    return CoachActions(**{"balls": 20, "graded": {}, **changes})
 
 
 def test_a_lesson_is_scored_by_what_was_hidden():
@@ -138,25 +138,25 @@ def test_a_lesson_is_scored_by_what_was_hidden():
     unseen = next(c.id for c in known.checks.values() if c.id not in (faulty, sound.id))
     graded = {faulty: who.looks[faulty][0], sound.id: sound.grades[1], unseen: "not-seen"}
     marked = [("done", "done"), ("missed", "done"), ("done", "")]
-    result = score(who, deeds(graded=graded, corrected=lead, outcome="verified", marked=marked))
+    result = score(who, actions(graded=graded, corrected=lead, outcome="verified", marked=marked))
     assert [(f.id, f.leads) for f in result.faults] == [(lead, True), (second, False)]
     assert (result.looks_right, {look.look for look in result.looks}) == (1, {faulty, sound.id})
     assert (result.right_cause, result.leading_cause, result.right_claim) == (True, True, True)
     assert (result.marks, result.marks_right) == (2, 1)
-    assert score(who, deeds(corrected=second, outcome="not-supported")).right_claim is False
+    assert score(who, actions(corrected=second, outcome="not-supported")).right_claim is False
 
 
 def test_of_a_wrong_cause_not_supported_is_the_right_claim_and_no_mark_counts():
     who = training_golfer("clear", 2)
     other = next(c.id for c in shipped_knowledge().of_kind("fault") if who.fault_of(c.id) is None)
-    result = score(who, deeds(corrected=other, outcome="not-supported", marked=[("done", "done")]))
+    result = score(who, actions(corrected=other, outcome="not-supported", marked=[("done", "done")]))
     assert (result.right_cause, result.leading_cause, result.right_claim, result.marks) == (False, False, True, 0)
-    assert score(who, deeds(corrected=other, outcome="verified")).right_claim is False
+    assert score(who, actions(corrected=other, outcome="verified")).right_claim is False
 
 
 @pytest.mark.parametrize("outcome", [None, "open", "stopped"])
 def test_what_is_not_judged_claims_nothing(outcome):
     who = training_golfer("clear", 2)
-    result = score(who, deeds(corrected=next(iter(who.faults)).partition("/")[0], outcome=outcome))
+    result = score(who, actions(corrected=next(iter(who.faults)).partition("/")[0], outcome=outcome))
     assert result.right_claim is None
-    assert score(who, deeds()).right_cause is None
+    assert score(who, actions()).right_cause is None

@@ -18,7 +18,7 @@ class Why:
     """The cause as far as it may be stated.
 
     ``named`` says whether there is a cause to name: ``fault``, ``variant`` and ``reasons`` are only then given.
-    ``next_look`` is the question that would tell most while the cause is not settled.
+    ``next_look`` is the question that would help most while the cause is not settled.
     """
 
     named: bool

@@ -83,7 +83,7 @@ def rank_causes(
         Graded looks, as `read_checks` gives them; several grades of one look, where coaches see it differently,
         count in equal parts and not as so many looks.
     set_aside : frozenset of int
-        0-based balls the coach set apart.
+        0-based balls the coach excluded.
     tried : mapping of float, optional
         Log-odds that the balls of a correction gave to a cause key or id (+), or took from it (−).
     others : sequence of Block

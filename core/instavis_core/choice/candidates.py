@@ -75,9 +75,9 @@ class DrillChoice:
 class Candidate:
     """One possible correction.
 
-    ``benefit_m`` is the expected gain in metres over the student's own scatter, ``upstream`` the factor
+    ``benefit_m`` is the expected gain in meters over the student's own scatter, ``upstream`` the factor
     for what it carries with it, ``feasibility`` [0 to 1] for this body and kit, ``effort_m`` what it costs, in the
-    same metres; ``score`` is probability × benefit × upstream × feasibility − effort.
+    same meters; ``score`` is probability × benefit × upstream × feasibility − effort.
     """
 
     id: str

@@ -1,6 +1,6 @@
 """Joints of the figure from a pose.
 
-Axes: x to the target, y from the golfer to the ball, z up; metres, ground at zero. The same for left-handers:
+Axes: x to the target, y from the golfer to the ball, z up; meters, ground at zero. The same for left-handers:
 views mirror, the skeleton does not. Body lengths are those of an adult of 1.75 m (segment shares after Winter,
 *Biomechanics and Motor Control of Human Movement*, 2009, ch. 4; rounded). Legs and arms are two bones each
 that reach from hip to ankle and from shoulder to hands; a joint bends the way it can.

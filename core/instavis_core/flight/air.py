@@ -23,7 +23,7 @@ class Air:
     humidity : float
         Relative humidity [0 to 1].
     wind_mps : float
-        Wind speed ten metres above the ground [m/s].
+        Wind speed ten meters above the ground [m/s].
     wind_from_deg : float
         Where the wind comes from [°]: 0 is a headwind, 90 from the right.
     """
@@ -51,11 +51,11 @@ class Air:
 
     @property
     def wind(self) -> np.ndarray:
-        """Wind velocity at ten metres [m/s] as (forward, up, right)."""
+        """Wind velocity at ten meters [m/s] as (forward, up, right)."""
         angle = np.radians(self.wind_from_deg)
         return self.wind_mps * np.array([-np.cos(angle), 0.0, -np.sin(angle)])
 
     @staticmethod
     def wind_share(height: np.ndarray) -> np.ndarray:
-        """Wind at a height [m] as a share of that at ten metres: power law, exponent 1/7 (open ground)."""
+        """Wind at a height [m] as a share of that at ten meters: power law, exponent 1/7 (open ground)."""
         return (np.maximum(height, 0.1) / 10.0) ** (1 / 7)

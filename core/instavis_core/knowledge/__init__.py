@@ -1,6 +1,6 @@
 """The knowledge as data: faults, checks, drills, clubs, tolerances and words.
 
-The vocabulary holds for everybody and may be asked for anywhere; what is held of faults, looks and drills is an object
+The vocabulary is the same for everyone and available anywhere; what is held of faults, looks and drills is an object
 that is handed to whoever judges by it. Where that object comes from is `instavis_core.knowledge.loader`.
 """
 

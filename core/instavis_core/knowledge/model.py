@@ -30,8 +30,8 @@ class Cause:
 
     ``effect`` holds mean shifts in metric units (golfer frame, full severity) and the multipliers
     ``face_spread`` and ``low_point_spread``; ``together`` and ``scatter`` hold standard deviations of
-    shifts of unknown sign, in step or each for itself; ``resembles`` is the share of looks at its golfer that show
-    anybody's sign.
+    shifts of unknown sign, in step or each for itself; ``resembles`` is the share of checks that show a sign at
+    random.
     """
 
     id: str

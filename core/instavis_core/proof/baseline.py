@@ -60,7 +60,7 @@ def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = fr
         Golfer frame.
     correction : Correction
     aside : frozenset of int
-        0-based balls the coach set apart.
+        0-based balls the coach excluded.
     """
     columns = b"".join(values.tobytes() for values in block.columns.values())
     key: tuple[object, ...] = (block.golfer, block.club, columns, block.turf, block.by_hand, block.pivot, aside)

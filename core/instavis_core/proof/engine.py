@@ -107,7 +107,7 @@ def prove(
         The current stage; the last ball's when left out. Balls of other stages get verdicts but do not count toward the
         change. Balls called old count as balls without the movement, and for nothing else.
     baseline_aside, shots_aside : frozenset of int
-        0-based balls the coach set apart.
+        0-based balls the coach excluded.
     stage_rule : {"count", "chance"}
         How the stage gate is called.
     changed_conditions : sequence of str

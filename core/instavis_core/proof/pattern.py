@@ -42,7 +42,7 @@ def pattern_of(
     Parameters
     ----------
     predicted : dict of float
-        Change of every metric when the fault is taken away, golfer frame.
+        Change of every metric when the fault is removed, golfer frame.
     baseline : dict of arrays, shape (m,)
         Clean balls.
     scatter : dict of float

@@ -85,7 +85,7 @@ def pivot_gate(
     seen : Seen
         What the mark is about.
     fault : str
-        The fault that the drill is to take away.
+        The fault that the drill should remove.
     baseline : sequence of PivotValue
         Of the baseline's balls, as far as they were measured.
     severity : float, optional

@@ -64,7 +64,7 @@ def judge(
     usual_smash : float or None
         The baseline's ball speed over club speed: what a solid ball gives.
     aside : frozenset of int
-        0-based balls the coach set apart.
+        0-based balls the coach excluded.
     full_speed : float, optional
         The baseline's club speed [m/s]; balls faster than their stage's speed band do not count. None leaves them in.
     """

@@ -84,7 +84,7 @@ def read_block(
     block : Block
         n balls of one club, golfer frame.
     set_aside : frozenset of int
-        0-based balls the coach set apart; they count like mishits.
+        0-based balls the coach excluded; they count like mishits.
     own : mapping of float, optional
         This golfer's spread in earlier blocks, by metric: says more than the usual one of how many balls are needed.
     """

@@ -39,7 +39,7 @@ class Traits:
     ``fatigue_from`` the ball after which club speed falls by ``fatigue_share`` every ten balls;
     ``learning`` the part of what is missing that a try adds; ``retention_days`` after how many days
     without practice about a third of what was learned is left; ``relief`` how much of the fault the
-    movement takes away.
+    movement removes.
     """
 
     effect_spread: float = 0.25

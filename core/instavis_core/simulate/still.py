@@ -1,6 +1,6 @@
 """A simulated picture of a golfer: where the camera sees every joint, and a rod of known length.
 
-The camera stands four metres away and looks level: what is nearer is seen larger, which the measuring on stills
+The camera stands four meters away and looks level: what is nearer is seen larger, which the measuring on stills
 does not know. Every golfer has a build and a place of their own.
 """
 

@@ -1,8 +1,8 @@
 """From clicked landmarks to sway, thrust, lift, tilt and gaps, with errors and a proposed answer.
 
 A still shows the plane across the camera. A point that lies nearer or farther than the known length is measured
-too large or too small in proportion; that share stands in ``DEPTH_SHARE`` (a camera four metres away, a body a
-quarter of a metre off the plane of the known length). Clicks miss by ``CLICK_SHARE`` of the picture's height.
+too large or too small in proportion; that share stands in ``DEPTH_SHARE`` (a camera four meters away, a body a
+quarter of a meter off the plane of the known length). Clicks miss by ``CLICK_SHARE`` of the picture's height.
 """
 
 from __future__ import annotations

@@ -12,7 +12,7 @@ from instavis_core.training.golfer import TrainingGolfer
 
 
 @dataclass(frozen=True, kw_only=True)
-class Deeds:
+class CoachActions:
     """What the coach did.
 
     ``balls`` were hit, looks ``graded`` by eye, a fault ``corrected`` (id), which had its ``outcome``; ``marked`` is by
@@ -69,24 +69,24 @@ class Score:
     marks_right: int = 0
 
 
-def score(who: TrainingGolfer, deeds: Deeds) -> Score:
+def score(who: TrainingGolfer, actions: CoachActions) -> Score:
     """Compare what a coach did with what was hidden.
 
     Parameters
     ----------
     who : TrainingGolfer
-    deeds : Deeds
+    actions : CoachActions
     """
     known = shipped_knowledge()
     leading = next(iter(who.faults)).partition("/")[0]
-    corrected = deeds.corrected
+    corrected = actions.corrected
     right = None if corrected is None else who.fault_of(corrected) is not None
-    judged = corrected is not None and deeds.outcome in JUDGED
-    marked = [(true, result) for true, result in deeds.marked if result] if right else []
+    judged = corrected is not None and actions.outcome in JUDGED
+    marked = [(true, result) for true, result in actions.marked if result] if right else []
     looks = [
-        GradedLook(look=name, label=check.label, grade=deeds.graded[name], true_grade=who.true_grade(check))
+        GradedLook(look=name, label=check.label, grade=actions.graded[name], true_grade=who.true_grade(check))
         for name, check in known.checks.items()
-        if deeds.graded.get(name) in check.grades
+        if actions.graded.get(name) in check.grades
     ]
     return Score(
         faults=[
@@ -98,14 +98,14 @@ def score(who: TrainingGolfer, deeds: Deeds) -> Score:
             )
             for place, (key, severity) in enumerate(who.faults.items())
         ],
-        balls=deeds.balls,
+        balls=actions.balls,
         looks=looks,
         looks_right=sum(look.grade == look.true_grade for look in looks),
         corrected=known.label_of(corrected) if corrected else None,
         right_cause=right,
         leading_cause=None if corrected is None else corrected == leading,
-        outcome=deeds.outcome,
-        right_claim=(deeds.outcome == Outcome.VERIFIED) == right if judged else None,
+        outcome=actions.outcome,
+        right_claim=(actions.outcome == Outcome.VERIFIED) == right if judged else None,
         marks=len(marked),
         marks_right=sum(true == result for true, result in marked),
     )

@@ -26,8 +26,8 @@ class ColumnUse:
     """The use of one column: ``field`` (empty: left out), ``unit``, and the direction of positive numbers.
 
     ``sign`` is ``plus`` when positive numbers mean the shot format's plus side (right of the target, toe,
-    high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for
-    everybody, ``against`` when they mean out-to-in, closed, pull. Letters in the cells override it.
+    high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for everyone,
+    ``against`` when they mean out-to-in, closed, pull. Letters in the cells override it.
     """
 
     header: str

@@ -28,7 +28,7 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
     Raises
     ------
     Refused
-        When the name is not given as it stands.
+        When the name does not match exactly.
     """
     if name.strip() != student.name:
         raise Refused(422, "name", Message("Enter the student's exact name to confirm."))

@@ -21,7 +21,7 @@ class Lesson(models.Model):
 
     ``hand`` is the side the student plays from in it; ``conditions`` what balls are hit from now, as the coach told;
     ``board_seen`` whether the ranked causes were looked at: looks graded after that are no blind ones; ``state`` is
-    another with every event, also after a backup was brought back.
+    another with every event, also after a backup was restored.
     """
 
     academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="lessons")

@@ -17,7 +17,7 @@ from instavis.platform.errors import not_found
 from instavis.training.models import Training, Tried
 from instavis_core.figure import MovingFigure
 from instavis_core.terms import JUDGED, Outcome, Source
-from instavis_core.training import Attempt, Deeds, Score, score, training_figure, training_golfer
+from instavis_core.training import Attempt, CoachActions, Score, score, training_figure, training_golfer
 
 
 def training_of(coach: Coach, lesson_id: int) -> Training:
@@ -69,14 +69,14 @@ def score_of(training: Training) -> Score | None:
         return None
     by_eye = {seen.check: seen.grade for seen in seen_in(lesson) if seen.source == Source.EYE}
     correction = lesson.corrections.filter(blocks__shots__isnull=False).order_by("-id").first()
-    deeds = Deeds(
+    actions = CoachActions(
         balls=lesson.last_ball,
         graded=by_eye,
         corrected=correction.fault if correction else None,
         outcome=_claimed(lesson, correction) if correction else None,
         marked=_marked(lesson, correction) if correction else (),
     )
-    return score(training_golfer(training.level, training.seed), deeds)
+    return score(training_golfer(training.level, training.seed), actions)
 
 
 def _claimed(lesson: Lesson, correction: Correction) -> str:

@@ -185,7 +185,7 @@ def measure_clip(work: Work, step: Step) -> dict[str, Any]:
     WorkFailed
         When it cannot be measured: the clip keeps the reason.
     Cancelled
-        When it was taken away meanwhile.
+        When it was deleted meanwhile.
     """
     clip = Clip.objects.select_related("lesson__student", "shot", "work").filter(pk=work.arguments["clip"]).first()
     if clip is None:

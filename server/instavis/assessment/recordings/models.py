@@ -13,7 +13,7 @@ class Recording(models.Model):
     """One swing: ``columns`` by name and unit with ``time_s`` among them, ``marks`` moments set by hand [s],
     ``notes`` what was said of it when it came in: gaps bridged, columns left out.
 
-    ``shot`` is the ball it belongs to, where that is known. ``dropped_at`` puts it away; it can be brought back.
+    ``shot`` is the ball it belongs to, where that is known. ``dropped_at`` discards it; it can be restored.
     A camera's has the ``view`` it was taken from, one SD of each series in ``errors``, the same at moments of the
     swing in ``errors_at``, and in ``found`` the moments as pictures and sound told them (``at`` and ``error`` [s]).
     """

@@ -157,7 +157,7 @@ def _cut_or_none(head: Sequence[str]) -> Cut | None:
 def confirm_source(source: Source, mapping: Mapping, coach: Coach, now: datetime) -> int:
     """Confirm the columns: waiting rows become balls, in order. Return how many were new.
 
-    Rows of a lesson that has left the bay since go to the bay's tray.
+    Rows of a lesson that no longer uses the bay become unassigned balls.
     """
     source = Source.objects.select_for_update().select_related("bay__academy").get(pk=source.pk)
     source.mapping, source.left = mapping_as_json(mapping), False

@@ -23,7 +23,7 @@ ALWAYS_FULL = (Purpose.BASELINE, Purpose.TRIAL)
 class Hit:
     """Balls in order, each with its block.
 
-    They are all of the lesson's; of a very long one its newest, and before them what was set apart by hand, and where
+    They are all of the lesson's; of a very long one its newest, and before them what was excluded by hand, and where
     a correction is proved its balls and the baseline. ``whole`` counts a lesson's balls, ``full`` its full swings.
     """
 

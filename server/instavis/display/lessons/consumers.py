@@ -40,7 +40,7 @@ LOOK_SECONDS = 5.0
 class LessonConsumer(AsyncJsonWebsocketConsumer):
     """``/ws/lessons/ID?after=CURSOR``; sends ``{"cursor", "kind", "data"}`` in order, without gaps.
 
-    A cursor that is ahead of the log (the database was brought back from a backup) is answered with ``resync``.
+    A cursor that is ahead of the log (the database was restored from a backup) is answered with ``resync``.
     """
 
     lines: ClassVar[Counter[str]] = Counter()

@@ -107,7 +107,7 @@ function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
           <p>
             {told && `${t(told.view === "face-on" ? "From in front" : "From behind the hands")}, ${told.bay}. `}
             {t("{sent} films sent, {waiting} waiting.", { sent, waiting })}
-            {!line && ` ${t("The line is down: films are kept here and sent later.")}`}
+            {!line && ` ${t("Offline. Films are stored here and sent later.")}`}
           </p>
           {level !== undefined && (
             <p className={level ? "text-straw" : ""}>

@@ -27,7 +27,7 @@ function saidOf(knowledge: Knowledge, name: MarkName, value: string): string {
     name === "club"
       ? knowledge.clubs.find((club) => club.id === value)?.label
       : knowledge.words[name.replace("set_", "")]?.[value];
-  return `${t(NAMES[name] ?? name)} ${value ? inside(word ?? value) : t("taken back")}`;
+  return `${t(NAMES[name] ?? name)} ${value ? inside(word ?? value) : t("removed")}`;
 }
 
 /** Marks with a way back: every mark remembers what was there before. */
