@@ -289,7 +289,7 @@ def test_what_was_written_down_is_searched_paged_and_exported(api, coach):
     assert lines[0] == "at,who,text"
     assert lines[8].endswith(",Kelp,'=cmd|7")
     assert len(lines) == 1 + 130 + 1
-    assert "written-down-" in table["Content-Disposition"]
+    assert "activity-log-" in table["Content-Disposition"]
 
 
 def test_who_reads_a_record_is_written_down_once_a_day(api, lesson, student):
@@ -327,8 +327,8 @@ def test_a_way_back_in_for_who_has_the_machine(api, coach):
     assert Caller(client)("post", f"/v1{path}", {"password": GOOD})["username"] == "kelp"
     assert api("get", "/v1/session", status=401)
     texts = list(AuditLine.objects.values_list("text", flat=True))
-    assert "A link for a new password was made on the machine." in texts
-    assert "Second factors taken away by a link made on the machine." in texts
+    assert "A password link was created on the server." in texts
+    assert "Second factors removed by a link created on the server." in texts
 
 
 def test_lines_stay_as_long_as_the_academy_says(coach):
@@ -349,7 +349,7 @@ def test_pictures_go_when_the_academy_says_and_what_was_graded_stays(api, lesson
     assert carry_out(now)["pictures"] == 1
     assert [still.pk for still in lesson.stills.all()] == [new.pk] != [old.pk]
     assert lesson.grades.count() == 1
-    assert AuditLine.objects.first().text == "1 pictures deleted by the rule of 90 days."
+    assert AuditLine.objects.first().text == "1 pictures deleted after 90 days."
     assert AuditLine.objects.first().who == "Instavis"
 
 

@@ -125,7 +125,7 @@ def test_two_records_of_one_person_become_one(api, coach, student, lesson, other
     assert OwnEffect.objects.get().student_id == student.pk
     assert Lesson.objects.get(pk=theirs.pk).student_id == student.pk
     assert api("get", f"/v1/lessons/{theirs.pk}")["student_name"] == student.name
-    assert "put into student" in api("get", "/v1/audit")[0]["text"]
+    assert "merged into student" in api("get", "/v1/audit")[0]["text"]
     api("post", f"/v1/students/{student.pk}/merge", {"other_id": other.pk}, 404)
 
 

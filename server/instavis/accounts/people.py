@@ -187,7 +187,7 @@ def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None
         note(head, f"{coach.name}: {coach.role} becomes {role}.", now)
         coach.role = role
     if left is not None and left != (coach.left_at is not None):
-        note(head, f"{coach.name} left." if left else f"{coach.name} came back.", now)
+        note(head, f"{coach.name} was deactivated." if left else f"{coach.name} was reactivated.", now)
         coach.left_at = now if left else None
         coach.is_active = not left
         if left:
@@ -226,7 +226,7 @@ def make_password_link(head: Coach, coach_id: int, now: datetime) -> tuple[Passw
     if not coach.is_active:
         raise Refused(409, "coach", Message("This account is deactivated. Reactivate it first."))
     link, token = password_link_for(coach, head, now)
-    note(head, f"A link for a new password was made for {coach.name}.", now)
+    note(head, f"A password link for {coach.name} was created.", now)
     return link, token
 
 
@@ -260,7 +260,7 @@ def lift_factors(head: Coach, coach_id: int, now: datetime) -> Coach:
     coach = coach_of(head, coach_id)
     if not factors.lift(coach):
         raise Refused(409, "factors", Message("{name} has no second factor.", name=coach.name))
-    note(head, f"The second factors of {coach.name} were taken away.", now)
+    note(head, f"All second factors of {coach.name} were removed.", now)
     notices.tell(coach, "factors-lifted", now, head.name)
     return coach
 
@@ -297,8 +297,8 @@ def choose_password(token: str, password: str, now: datetime) -> Coach:
     _set_password(coach, password)
     coach.save(update_fields=["password"])
     if link.lifts_factors and factors.lift(coach):
-        note(coach, "Second factors taken away by a link made on the machine.", now)
-    note(coach, "Chose a new password by a link.", now)
+        note(coach, "Second factors removed by a link created on the server.", now)
+    note(coach, "Reset the password with a link.", now)
     notices.tell(coach, "link", now)
     transaction.on_commit(lambda: _end_everything(coach))
     return coach
@@ -326,7 +326,7 @@ def change_address(coach: Coach, address: str, now: datetime) -> Coach:
         coach.email = address
         coach.save(update_fields=["email"])
         notices.tell(coach, "email", now, address or "–", to=before)
-        note(coach, "Changed the e-mail address.", now)
+        note(coach, "Changed the email address.", now)
     return coach
 
 

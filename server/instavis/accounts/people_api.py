@@ -219,9 +219,9 @@ def list_audit(
 def export_audit(request: CoachRequest) -> HttpResponse:
     """All of it as a table, oldest first (head coach)."""
     now, academy = timezone.now(), request.user.academy
-    people.note(request.user, "The lines written down were exported.", now)
+    people.note(request.user, "The activity log was exported.", now)
     result = HttpResponse(content_type="text/csv; charset=utf-8")
-    result["Content-Disposition"] = f'attachment; filename="written-down-{academy.day_of(now)}.csv"'
+    result["Content-Disposition"] = f'attachment; filename="activity-log-{academy.day_of(now)}.csv"'
     table = csv.writer(result, lineterminator="\r\n")
     table.writerow(["at", "who", "text"])
     for line in academy.audit.order_by("pk").iterator():

@@ -73,7 +73,7 @@ def student_archive(request: CoachRequest, student_id: int) -> HttpResponse:
 def bring_in(request: CoachRequest, file: File[UploadedFile]) -> Status[Any]:
     """Import the lessons of an archive; all or none."""
     lessons = incoming.bring_in(request.user, file.read(), timezone.now())
-    note(request.user, f"{len(lessons)} lessons brought in from an archive.", timezone.now())
+    note(request.user, f"{len(lessons)} lessons imported from an archive.", timezone.now())
     return Status(201, BroughtOut(lesson_ids=[lesson.pk for lesson in lessons]))
 
 

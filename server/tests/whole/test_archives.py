@@ -84,7 +84,7 @@ def test_a_student_exported_erased_and_restored_is_the_same(api, full, coach):
     assert told(Lesson.objects.get(pk=key)) == before
     lines = [row["text"] for row in api("get", "/v1/audit")]
     assert line["text"] in lines
-    assert "1 lessons brought in from an archive." in lines
+    assert "1 lessons imported from an archive." in lines
     assert any(text.startswith("Everything of student") for text in lines)
 
 

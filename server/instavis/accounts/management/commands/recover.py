@@ -31,6 +31,6 @@ class Command(BaseCommand):
             raise CommandError(f"nobody who works here goes by {options['username']}; without a name all are listed.")
         now = timezone.now()
         link, token = password_link_for(coach, coach, now, lifts_factors=True)
-        note(coach, "A link for a new password was made on the machine.", now)
+        note(coach, "A password link was created on the server.", now)
         self.stdout.write(f"/password/{token}")
         self.stdout.write(f"Open it below the academy's address, once, before {link.expires_at:%Y-%m-%d %H:%M} UTC.")
