@@ -125,7 +125,7 @@ def _ball(facts: TakeHomeFacts) -> list[Message]:
     for group, miss in facts.misses.items():
         text = _miss(miss)
         if text:
-            lines.append(Message("You said: {groups} {said}.", groups=groups[group].lower(), said=text))
+            lines.append(Message("Your usual miss, {groups}: {said}.", groups=groups[group].lower(), said=text))
     if facts.plain:
         lines.append(Message("Today, with the {club}: {told}", club=facts.club, told=joined(facts.plain, " ")))
     return lines
@@ -133,20 +133,20 @@ def _ball(facts: TakeHomeFacts) -> list[Message]:
 
 def _miss(miss: Mapping[str, Any]) -> Message:
     start = {
-        "left": Message("start left"),
-        "right": Message("start right"),
-        "straight": Message("start straight"),
-        "both": Message("start on both sides"),
+        "left": Message("starts left"),
+        "right": Message("starts right"),
+        "straight": Message("starts straight"),
+        "both": Message("starts on both sides"),
     }
     curve = {
-        "left": Message("curve left"),
-        "right": Message("curve right"),
-        "straight": Message("fly straight"),
-        "both": Message("curve both ways"),
+        "left": Message("curves left"),
+        "right": Message("curves right"),
+        "straight": Message("flies straight"),
+        "both": Message("curves both ways"),
     }
     parts = [start.get(miss.get("start") or "", ""), curve.get(miss.get("curve") or "", "")]
     if miss.get("off_m"):
-        parts.append(Message("finish about {far:.0f} offline", far=Quantity(miss["off_m"], "m")))
+        parts.append(Message("finishes about {far:.0f} offline", far=Quantity(miss["off_m"], "m")))
     return joined(parts, " and ")
 
 

@@ -165,7 +165,7 @@ def test_what_was_shown_slowly_is_not_said_of_full_speed(stage, said):
 )
 def test_the_students_words_come_in_the_readers_units(units, words):
     line = catalogue("en", units).say(told()["ball"][0])
-    assert line.startswith("You said: irons start right and curve left and finish")
+    assert line.startswith("Your usual miss, irons: starts right and curves left and finishes")
     assert words in line
 
 
