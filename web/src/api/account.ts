@@ -1,4 +1,4 @@
-/** What is read and done of one's own account. */
+/** Queries and mutations of the coach's own account. */
 import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { ask, client, type Schemas } from "./client";
@@ -18,10 +18,10 @@ export const account = {
   }),
 };
 
-/** What the password alone has not opened yet. */
+/** The state after the right password and before the second factor. */
 export const wantsMore = (told: Schemas["SessionOut"] | SecondStep): told is SecondStep => "ways" in told;
 
-/** The settings of whoever is signed in; sentences come in their units and language, so all is asked for again. */
+/** The settings of the signed-in coach; texts use their units and language, so everything is fetched again. */
 export function useOwnSettings() {
   const cache = useQueryClient();
   return useMutation({
@@ -33,7 +33,7 @@ export function useOwnSettings() {
   });
 }
 
-/** What one does to one's own account; everything of it is asked for again after it. */
+/** Changes to the coach's own account; all of it is fetched again afterwards. */
 export function useAccountActions() {
   const cache = useQueryClient();
   const onSuccess = async () => {

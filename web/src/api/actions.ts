@@ -1,4 +1,4 @@
-/** What the screens of a lesson change. */
+/** Changes made by a lesson's screens. */
 import { useMutation, useMutationState, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
@@ -9,13 +9,13 @@ import { at, type IntakeBody, type Marks, queries, type Shot } from "./queries";
 
 import { durable, unsavedUnder } from "./unsaved";
 
-/** After a deed: its consequences come over the live line; without one everything is asked for again. */
+/** After a change, its consequences arrive over the live connection; without one, everything is fetched again. */
 function useRefresh(lessonId: number) {
   const cache = useQueryClient();
   return () => (isFollowed(lessonId) ? Promise.resolve() : cache.invalidateQueries({ queryKey: ["lesson", lessonId] }));
 }
 
-/** What the coach of a practice lesson asks of its golfer. */
+/** Commands to the golfer of a practice lesson. */
 export function useTrainingActions(lessonId: number) {
   const cache = useQueryClient();
   const refresh = useRefresh(lessonId);
@@ -37,12 +37,12 @@ export function useTrainingActions(lessonId: number) {
   };
 }
 
-/** Return the stills with one changed as the server will change it. */
+/** Return the pictures with one changed as the server will change it. */
 function changed(stills: Schemas["StillOut"][], { id, body }: Value<"changeStill">): Schemas["StillOut"][] {
   return stills.map((s) => (s.id === id ? { ...s, points: body.points ?? s.points, scale: body.scale ?? s.scale } : s));
 }
 
-/** Everything a lesson's screens change but the marks of its balls. */
+/** All changes of a lesson except marks of balls. */
 export function useLessonActions(lessonId: number) {
   const cache = useQueryClient();
   const refresh = useRefresh(lessonId);
@@ -127,7 +127,7 @@ export function useLessonActions(lessonId: number) {
   };
 }
 
-/** The grades that wait for the connection to come back; nothing while the server answers. */
+/** Return the answers that wait for the connection; nothing while the server responds. */
 export function useWaitingGrades(lessonId: number): Record<string, string> | undefined {
   const sending = useMutationState({
     filters: { mutationKey: ["grade", lessonId], status: "pending" },
@@ -140,7 +140,7 @@ export function useWaitingGrades(lessonId: number): Record<string, string> | und
 
 export type MarkOfOne = { id: number; marks: Marks };
 
-/** Sends what was graded and marked on a page that went away before the server had it. */
+/** Send answers and marks of a page that went away before the server had them. */
 export function useLeftOver(
   lessonId: number,
   grade: (grades: Record<string, string>) => void,
@@ -153,7 +153,7 @@ export function useLeftOver(
   }, [lessonId]);
 }
 
-/** The marks of a lesson's balls, pressed many times a minute. */
+/** Marks of a lesson's balls, pressed many times a minute. */
 export function useMarkActions(lessonId: number) {
   const cache = useQueryClient();
   const refresh = useRefresh(lessonId);

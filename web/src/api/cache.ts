@@ -1,4 +1,4 @@
-/** What the screens know of the server, and what they do when it does not answer as they hoped. */
+/** The query cache, and what happens when the server refuses or fails. */
 import { MutationCache, notifyManager, QueryCache, QueryClient } from "@tanstack/react-query";
 
 import { Problems, passes } from "./client";

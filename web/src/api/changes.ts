@@ -8,7 +8,7 @@ import { durable, unsavedUnder } from "./unsaved";
 
 type Once = { headers: { "Idempotency-Key": string } };
 
-/** How each change is sent; `once` names it to the server. */
+/** Send each change; `once` is its key. */
 function requestsOf(lessonId: number) {
   const { params } = at(lessonId);
   return {
@@ -64,7 +64,7 @@ type Change = { name: Name; value: unknown; key: string; at: number };
 
 const under = (lessonId: number) => `changes-${lessonId}`;
 
-/** A key that no other change has; `randomUUID` exists on secure pages only. */
+/** Return a unique key; `randomUUID` exists on secure pages only. */
 function newKey(): string {
   return Array.from(crypto.getRandomValues(new Uint32Array(4)), (part) => part.toString(36)).join("-");
 }

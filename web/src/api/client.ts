@@ -6,7 +6,7 @@ import type { components, paths } from "./schema";
 export type Schemas = components["schemas"];
 export type Problem = Schemas["Problem"];
 
-/** What the server refused, in its own words. */
+/** The server's error messages. */
 export class Problems extends Error {
   constructor(
     readonly status: number,
@@ -16,7 +16,10 @@ export class Problems extends Error {
   }
 }
 
-/** Whether the same question may be answered a moment later: no line, or a server that is busy, away or restarting. */
+/**
+ * Return true if the same request may succeed a moment later: no connection, or a server that is busy, down or
+ * restarting.
+ */
 export function passes(error: unknown): boolean {
   return error instanceof Problems && (error.status === 0 || [502, 503, 504].includes(error.status));
 }
@@ -37,7 +40,7 @@ export const client = raw;
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
-/** The data of an answer, or Problems thrown. */
+/** Return the data of an answer, or throw Problems. */
 export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
   try {
@@ -50,7 +53,7 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   throw new Problems(answer.response.status, list);
 }
 
-/** The bytes of a file that the server keeps. */
+/** Return the bytes of a file on the server. */
 export async function bytes(path: string): Promise<ArrayBuffer> {
   const call = fetch(path).then(async (response) =>
     response.ok ? { data: await response.arrayBuffer(), response } : { error: await response.json(), response },
@@ -60,7 +63,7 @@ export async function bytes(path: string): Promise<ArrayBuffer> {
 
 type Words = Record<string, string>;
 
-/** Upload of one file, perhaps with fields; the generated client does not speak multipart. */
+/** Upload one file with optional fields; the generated client does not support multipart. */
 export async function upload<T>(path: string, file: File, fields: Words = {}, headers: Words = {}): Promise<T> {
   const body = new FormData();
   for (const [name, value] of Object.entries(fields)) body.append(name, value);

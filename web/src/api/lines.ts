@@ -1,4 +1,4 @@
-/** Which lessons are followed over a live line. What is done there comes back over the line and is fetched once. */
+/** Lessons followed over a live connection; their changes arrive there and are fetched once. */
 
 const followed = new Set<number>();
 

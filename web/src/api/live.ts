@@ -1,4 +1,4 @@
-/** The live channel of a lesson: catches up after a lost line, loses nothing, doubles nothing. */
+/** The live connection of a lesson: catches up after a reconnect, without loss or duplicates. */
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 
@@ -7,7 +7,7 @@ import { setFollowed } from "./lines";
 import { queries, type Shot } from "./queries";
 
 export type LineState = "connecting" | "live" | "lost";
-/** Logged events have a cursor; a proof has none: it is worked out anew for every ball. */
+/** Logged events have a cursor; a proof has none because it is recomputed for every ball. */
 export type LiveEvent =
   | Schemas["BallMessage"]
   | Schemas["ChangeMessage"]
@@ -16,12 +16,12 @@ export type LiveEvent =
 
 const FIRST_WAIT = 400;
 const LONGEST_WAIT = 8000;
-/** Codes of the server: the session has ended, or this is somebody else's lesson. */
+/** Close codes of the server: the session has ended, or the lesson belongs to someone else. */
 const OVER = [4401, 4404];
 const REST_AFTER = 400;
 const DEED_PAUSE = 30;
 
-/** Deeds that change no number: only these are asked for again, after any other everything that is on the screen. */
+/** Changes that affect no number: only these are fetched again; after any other, everything on screen is. */
 const CHANGES: Partial<Record<Schemas["Aspect"], string[]>> = {
   bay: ["lesson", "tray"],
   block: ["lesson"],
@@ -29,17 +29,17 @@ const CHANGES: Partial<Record<Schemas["Aspect"], string[]>> = {
   setup: ["lesson", "setups"],
   station: ["lesson"],
 };
-/** Marks of a ball on which nothing but its verdict rests. */
+/** Marks that affect only the ball's verdict. */
 const MARKS: Record<string, string[]> = { movement: [], mark_basis: [], note: [], intent: ["trials"] };
 
-/** Puts a ball into the list, in the order of its number; a ball that is there already is replaced. */
+/** Insert a ball by its number, or replace it. */
 export function withShot(shots: Shot[] | undefined, shot: Shot): Shot[] {
   const others = (shots ?? []).filter((s) => s.id !== shot.id);
   const place = others.findLastIndex((s) => s.number < shot.number) + 1;
   return [...others.slice(0, place), shot, ...others.slice(place)];
 }
 
-/** One connection that keeps itself alive; `stop` ends it. `onOver` is called when the server ended it for good. */
+/** A connection that reconnects on its own; `stop` closes it. `onOver` is called when the server closed it for good. */
 export function follow(
   url: (after: number) => string,
   start: number,
@@ -104,7 +104,7 @@ function take(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
   }
 }
 
-/** What has to be asked for again after some events. The balls themselves only when many changed at once. */
+/** Return what to fetch again after some events; all balls only when many changed at once. */
 export function stale(events: LiveEvent[]): (name: string) => boolean {
   if (events.some((e) => e.kind === "resync")) return () => true;
   const changed = events.flatMap((e) => (e.kind === "lesson" ? [e.data.changed] : []));
@@ -127,7 +127,7 @@ function refresh(cache: QueryClient, lessonId: number, events: LiveEvent[]) {
   });
 }
 
-/** Keeps a lesson's screens in step with the server. */
+/** Keep a lesson's screens up to date. */
 export function useLive(lessonId: number, cursor: number | undefined): LineState {
   const cache = useQueryClient();
   const [state, setState] = useState<LineState>("connecting");

@@ -1,24 +1,24 @@
-/** Passkeys between the browser and the server, both of which speak of them in JSON. */
+/** Convert passkeys between the browser's and the server's JSON. */
 import { t } from "../shared/format/language";
 import { ask, client, Problems, type Schemas } from "./client";
 
 type Options = Schemas["ChallengeOut"]["options"];
 type Credential = Schemas["PasskeyShown"]["credential"];
 
-/** Browsers keep passkeys for names, not for addresses of numbers, and for pages whose line is safe. */
+/** Return true if passkeys are possible: they need a host name and a secure page. */
 export function passkeysWork(): boolean {
   const numbers = /^[\d.]+$|:/.test(location.hostname);
   return window.isSecureContext && !numbers && "parseCreationOptionsFromJSON" in (window.PublicKeyCredential ?? {});
 }
 
-/** A new passkey of whoever sits here, as the server wants it. */
+/** Create a passkey in the form the server expects. */
 export async function makePasskey(options: Options): Promise<Credential> {
   const asked = options.publicKey as PublicKeyCredentialCreationOptionsJSON;
   const publicKey = PublicKeyCredential.parseCreationOptionsFromJSON(asked);
   return plain(await told(navigator.credentials.create({ publicKey })));
 }
 
-/** Come in by a passkey, or show by it that it is still you. */
+/** Sign in with a passkey, or confirm it's you. */
 export async function showPasskey() {
   const { options } = await ask(client.POST("/api/v1/session/passkey-challenge"));
   const asked = options.publicKey as PublicKeyCredentialRequestOptionsJSON;
@@ -33,7 +33,7 @@ function plain(credential: Credential_): Credential {
 
 type Credential_ = globalThis.Credential | null;
 
-/** The browser says only that it was not done: called off, too slow, or there already. */
+/** The browser reports only that it failed: canceled, timed out, or already registered. */
 async function told(asking: Promise<Credential_>): Promise<Credential_> {
   try {
     return await asking;

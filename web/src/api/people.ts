@@ -1,4 +1,4 @@
-/** What is read and done of an academy's people. */
+/** Queries and mutations of an academy's team. */
 import { infiniteQueryOptions, queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { ask, client, type Schemas } from "./client";
@@ -9,7 +9,7 @@ export type Invitation = Schemas["InvitationOut"];
 export type Academy = Schemas["AcademyOut"];
 type AuditLine = Schemas["AuditOut"];
 
-/** As many lines as the server tells at once. */
+/** Lines per page of the server. */
 const AUDIT_PAGE = 25;
 
 export const people = {
@@ -47,7 +47,7 @@ export const people = {
     }),
 };
 
-/** What a head coach does to the academy's people; everything of them is asked for again after it. */
+/** Changes by the head coach to the team; all of it is fetched again afterwards. */
 export function usePeopleActions() {
   const cache = useQueryClient();
   const onSuccess = () => cache.invalidateQueries({ queryKey: ["people"] });

@@ -1,4 +1,4 @@
-/** What the screens read, by name. */
+/** Queries by name. */
 import { queryOptions, useQuery } from "@tanstack/react-query";
 
 import { ask, bytes, client, type Schemas } from "./client";
@@ -6,7 +6,7 @@ import { ask, bytes, client, type Schemas } from "./client";
 export type Lesson = Schemas["LessonOut"];
 export type LessonRow = Schemas["LessonRow"];
 export type Student = Schemas["StudentOut"];
-/** Who is looked for: words of the name, who taught them, in how many days they were seen. */
+/** A student search: words of the name, coach, seen within days. */
 export type Wanted = { archived: boolean; words: string; coach?: number | undefined; days?: number | undefined };
 export type RosterRow = Schemas["RosterRow"];
 export type Shot = Schemas["ShotOut"];
@@ -317,7 +317,7 @@ export const queries = {
     }),
 };
 
-/** The knowledge base, loaded before any screen is shown. */
+/** The knowledge, loaded before any screen is shown. */
 export function useKnowledge(): Knowledge {
   const { data } = useQuery(queries.knowledge);
   if (!data) throw new Error("The knowledge base is loaded by the frame before any screen.");

@@ -1,4 +1,4 @@
-/** What is read across lessons, and the page the student takes home. */
+/** Queries across lessons, and of the take-home page. */
 import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { ask, client, type Schemas } from "./client";
@@ -46,7 +46,7 @@ export const records = {
     }),
 };
 
-/** What the coach changes about a lesson's plan and its link. */
+/** Changes to a lesson's plan and its link. */
 export function usePlanActions(lessonId: number) {
   const cache = useQueryClient();
   const refresh = () => cache.invalidateQueries({ queryKey: ["lesson", lessonId] });

@@ -1,4 +1,4 @@
-/** What was changed in the browser and has not reached the server yet: it outlives a reload, for a day. */
+/** Changes that have not reached the server yet; they survive a reload, for a day. */
 import { Problems, passes } from "./client";
 
 type Stored = { at: number; value: unknown };
@@ -44,7 +44,7 @@ export function forgetUnsaved(storage: Storage = localStorage): void {
   for (const key of Object.keys(storage)) if (key.startsWith(PREFIX)) storage.removeItem(key);
 }
 
-/** What becomes of a change that was not saved: sent again, kept for the next visit, or dropped as invalid. */
+/** Return what to do with a change that was not saved: retry, keep for the next visit, or drop as invalid. */
 export function afterFailure(error: Error): "retry" | "keep" | "drop" {
   if (passes(error)) return "retry";
   return error instanceof Problems && error.status === 401 ? "keep" : "drop";

@@ -18,7 +18,7 @@ export function App() {
   );
 }
 
-/** Writes on the page how many questions to the server are open, for whoever has to wait until it is whole. */
+/** Write the number of open requests to the page, for tests that wait until it is idle. */
 function AskedMark() {
   const open = useIsFetching();
   useEffect(() => {

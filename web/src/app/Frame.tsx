@@ -21,7 +21,7 @@ import { useTheme } from "./useTheme";
 
 const MePage = lazy(async () => ({ default: (await import("../features/me/MePage")).MePage }));
 
-/** What a page is called by the first word of its address; a lesson's pages and a student's say it themselves. */
+/** Page titles by the first word of the address; lesson and student pages set their own. */
 const PLACES: Record<string, string> = {
   day: "Day",
   outcomes: "Outcomes",
@@ -33,7 +33,7 @@ const PLACES: Record<string, string> = {
   train: "Practice lessons",
 };
 
-/** Name bar and whatever the address asks for; the sign-in page for strangers. `ready` is called once somebody teaches. */
+/** Name bar and current page; the sign-in page for strangers. `ready` is called after sign-in. */
 export function Frame({ ready }: { ready: () => void }) {
   const session = useQuery(queries.session);
   const desk = session.data?.role === "desk";
@@ -114,7 +114,7 @@ export function Frame({ ready }: { ready: () => void }) {
   );
 }
 
-/** The academy asks for a second factor, and none was shown: one's own page, until there is one. */
+/** The academy requires a second factor that is missing: show only the account page. */
 function FactorFirst({ light, shut, onLeave }: { light: Light; shut: boolean; onLeave: () => void }) {
   return (
     <>

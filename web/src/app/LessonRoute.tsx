@@ -1,5 +1,5 @@
 import { LessonPage } from "../features/lesson/LessonPage";
 import { STATIONS } from "./stations";
 
-/** A lesson with all its stations: the largest part, loaded by itself. */
+/** A lesson with all its stations, the largest part, loaded separately. */
 export const LessonRoute = () => <LessonPage stations={STATIONS} />;

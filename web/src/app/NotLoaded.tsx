@@ -1,7 +1,7 @@
 import { t } from "../shared/format/language";
 import { Button } from "../shared/ui/Button";
 
-/** A part of the application that did not come, or broke: said in words, with the way on. */
+/** A part of the application that failed to load or broke, with a way to continue. */
 export function NotLoaded() {
   return (
     <main className="mx-auto w-full max-w-prose px-6 py-10">

@@ -11,7 +11,7 @@ import { TextField } from "../shared/ui/Field";
 import { Notice } from "../shared/ui/Notice";
 import { Wordmark } from "../shared/ui/Wordmark";
 
-/** For strangers: name and password, the second factor of those who have one, and what went wrong. */
+/** For strangers: name, password and second factor, with errors. */
 export function SignIn({ problem }: { problem: Error }) {
   const cache = useQueryClient();
   const [ways, setWays] = useState<string[] | null>(null);

@@ -5,15 +5,15 @@ import { StudentsPage } from "../features/students/StudentsPage";
 import { Frame } from "./Frame";
 import { NotLoaded } from "./NotLoaded";
 
-/** A page whose script comes when it is wanted. */
+/** A page whose script is loaded on demand. */
 function page(path: string, load: () => Promise<ComponentType>): RouteObject {
   return { path, lazy: async () => ({ Component: await load() }) };
 }
 
-/** Also called once a coach has signed in: a lesson then opens without waiting for its script. */
+/** Also called after sign-in, so that a lesson opens without waiting for its script. */
 export const loadLesson = async () => (await import("./LessonRoute")).LessonRoute;
 
-/** What every address shows. */
+/** All routes. */
 export const ROUTES: RouteObject[] = [
   {
     errorElement: <NotLoaded />,

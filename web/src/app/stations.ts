@@ -10,7 +10,7 @@ import { CorrectStation } from "../features/plan/CorrectStation";
 import { TakeHomeStation } from "../features/take-home/TakeHomeStation";
 import { ProveStation } from "../features/verify/ProveStation";
 
-/** The stations in the order of the work. Remembered: one is drawn anew when what it shows has changed. */
+/** The stations in order. Memoized, so that one re-renders only when its content changes. */
 export const STATIONS: Station[] = [
   { id: "ask", name: "Ask", Component: memo(AskStation), asks: (id) => [queries.intake(id)] },
   { id: "baseline", name: "Baseline", Component: memo(BaselineStation), asks: (id) => [queries.reading(id, "")] },

@@ -4,7 +4,7 @@ import type { Theme } from "../shared/ui/LightSwitch";
 
 const PLACE = "instavis.theme";
 
-/** The light of the screen, kept on this device. */
+/** Light or dark, stored on this device. */
 export function useTheme(): [Theme, () => void] {
   const [theme, setTheme] = useState<Theme>(() => (localStorage.getItem(PLACE) === "dusk" ? "dusk" : "bright"));
   useEffect(() => {

@@ -1,4 +1,4 @@
-/** A lesson's screen on recorded answers of a real server; what it asks for and what it sends is written down. */
+/** A lesson's screen on recorded answers of a real server; requests and changes are logged. */
 import { type QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, cleanup, configure, render, screen, waitFor } from "@testing-library/react";
 import { createMemoryRouter, RouterProvider } from "react-router";
@@ -14,7 +14,7 @@ const FILES = import.meta.glob<unknown>(["./answers/*.json", "./answers-said/*.j
 });
 let folder = "answers";
 
-/** From here on the server answers in the pseudo-language, as it was recorded. */
+/** From here on the server answers in the recorded pseudo-language. */
 export function answerInPseudo() {
   folder = "answers-said";
 }
@@ -25,7 +25,7 @@ const MOMENT_MS = 10;
 
 export type Sent = { method: string; path: string; query: Record<string, string>; body: unknown };
 
-/** The recorded answer of a name such as "proof". */
+/** Return the recorded answer of a name such as "proof". */
 export function recorded<T>(name: string): T {
   const answer = FILES[`./${folder}/${name}.json`];
   if (answer === undefined) throw new Error(`no answer was recorded as ${name}`);
@@ -50,7 +50,7 @@ function nameOf(path: string): string | undefined {
   return NAMES[path] ?? LESSON_OR_PAGE.map((pattern) => path.match(pattern)?.[1]).find(Boolean);
 }
 
-/** The socket of the live line: open as soon as somebody listens; `say` is what the server would push. */
+/** The live connection's socket: open when someone listens; `say` pushes a message. */
 class Line {
   static open: Line[] = [];
   onopen?: () => void;
@@ -70,11 +70,11 @@ export function push(event: { cursor?: number; kind: string; data: unknown }) {
 export let sent: Sent[] = [];
 let answers: Record<string, unknown> = {};
 
-/** Everything that was asked for by reading, by recorded name. */
+/** All reads, by recorded name. */
 export const asked = () => sent.filter((s) => s.method === "GET").map((s) => nameOf(s.path) ?? s.path);
 export const changes = () => sent.filter((s) => s.method !== "GET");
 
-/** A special answer that refuses, and names the field. */
+/** Return an error answer that names the field. */
 export class Refusal {
   readonly errors: { field: string; message: string }[];
   constructor(
@@ -110,7 +110,7 @@ async function answer(input: RequestInfo | URL, init?: RequestInit): Promise<Res
   return Response.json({});
 }
 
-/** Opens an address on the recorded answers; `special` answers come first, by "METHOD path". */
+/** Open an address on the recorded answers; `special` answers come first, by "METHOD path". */
 export function openAt(address: string, special: Record<string, unknown> = {}) {
   answers = special;
   const cache = newCache();
@@ -130,7 +130,7 @@ export function openAt(address: string, special: Record<string, unknown> = {}) {
   };
 }
 
-/** Until the page stands: one that is still being loaded is empty, and asks for nothing yet. */
+/** Wait until the page has content. */
 export async function settled(cache: QueryClient) {
   let painted = false; // an answer that has come is painted a moment later, and what it paints may ask for more
   while (!painted) {
@@ -143,13 +143,13 @@ export async function settled(cache: QueryClient) {
   }
 }
 
-/** Opens a station of the recorded lesson. */
+/** Open a station of the recorded lesson. */
 export const openStation = (station: string, special: Record<string, unknown> = {}) =>
   openAt(`/lessons/${lesson.id}/${station}`, special);
 
 export const LESSON = `/api/v1/lessons/${lesson.id}`;
 
-/** To be called once in a test file: a clean page, a clean log, and no complaint of React's passes unseen. */
+/** Call once per test file: clean page, clean log, and no hidden React warning. */
 export function onRecordedServer() {
   const complaints: string[] = [];
   beforeEach(() => {

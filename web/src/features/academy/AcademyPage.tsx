@@ -9,7 +9,7 @@ import { Mail } from "./Mail";
 import { NameAndDays } from "./NameAndDays";
 import { Written } from "./Written";
 
-/** What the head coach answers for: people, what was done of weight, and how the academy keeps house. */
+/** The head coach's page: team, activity log, academy settings. */
 export function AcademyPage() {
   const head = useSession().role === "head";
   return (

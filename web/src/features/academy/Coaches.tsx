@@ -10,7 +10,7 @@ import { Notice } from "../../shared/ui/Notice";
 import { Select } from "../../shared/ui/Select";
 import { LinkShown } from "./LinkShown";
 
-/** Everybody who works here, and who did. */
+/** All current and former team members. */
 export function Coaches() {
   const coaches = useQuery(people.coaches);
   const { change, passwordLink, liftFactors, signOut } = usePeopleActions();

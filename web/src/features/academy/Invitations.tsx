@@ -9,7 +9,7 @@ import { ChooseOne, TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { LinkShown } from "./LinkShown";
 
-/** Somebody new comes by a link; links that are out can be taken back. */
+/** Invite someone by a link; open links can be revoked. */
 export function Invitations() {
   const clock = useClock();
   const open = useQuery(people.invitations);

@@ -16,7 +16,7 @@ const DAYS = [
 const FILM_DAYS = [{ id: "0", label: "not at all" }, { id: "30", label: "30 days" }, ...DAYS.slice(0, 4)];
 const YEARS = [1, 2, 3, 5, 10].map((n) => ({ id: String(n), label: `${n}` }));
 
-/** How long things stay; what is older goes by itself, and that is written down. */
+/** Data retention: older data is deleted automatically and logged. */
 export function Keeping({ academy }: { academy: Academy }) {
   const { changeAcademy } = usePeopleActions();
   const number = (id: string) => (id ? Number(id) : null);
@@ -60,7 +60,7 @@ export function Keeping({ academy }: { academy: Academy }) {
   );
 }
 
-/** The choices, and beside them what was set by other means. */
+/** The choices, plus a value set by other means. */
 function known(choices: { id: string; label: string }[], value: number | null) {
   const there = value === null || choices.some((choice) => choice.id === String(value));
   return there ? choices : [...choices, { id: String(value), label: String(value) }];

@@ -3,7 +3,7 @@ import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 
-/** A link that is shown this once, to be handed over. */
+/** A link that is shown only once. */
 export function LinkShown({ path, says }: { path: string; says: string }) {
   const address = `${location.origin}${path}`;
   const [copied, setCopied] = useState(false);

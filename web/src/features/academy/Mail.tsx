@@ -6,7 +6,7 @@ import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
 
-/** How e-mail is sent, and whether it arrives. */
+/** How email is sent, with a test. */
 export function Mail({ academy }: { academy: Academy }) {
   const { tryMail } = usePeopleActions();
   const [to, setTo] = useState("");

@@ -14,7 +14,7 @@ const PAPERS = [
   { id: "Letter", label: "Letter" },
 ];
 
-/** What the academy is called, whose days it counts, and what somebody new begins with. */
+/** Name, time zone and defaults of the academy. */
 export function NameAndDays({ academy }: { academy: Academy }) {
   const { changeAcademy } = usePeopleActions();
   const [name, setName] = useState(academy.name);

@@ -12,7 +12,7 @@ const KINDS = [
   { id: "read", label: "Record views" },
 ];
 
-/** The lines that stay: who did what of weight, and who read whose record. */
+/** The activity log: changes and record views. */
 export function Written() {
   const clock = useClock();
   const [kind, setKind] = useState("done");

@@ -7,7 +7,7 @@ import { Button } from "../../shared/ui/Button";
 import { useDesk } from "../lesson/LessonContext";
 import { BodySheet } from "./BodySheet";
 
-/** What this body can do: what was tested, what it means for the swing, and the way to the tests. */
+/** Body screen: results, what they mean for the swing, and a link to the tests. */
 export function Body() {
   const { lesson } = useDesk();
   const told = useQuery(queries.body(lesson.id));

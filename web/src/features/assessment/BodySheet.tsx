@@ -13,7 +13,7 @@ const GRADES = [
 
 type Props = { told: Schemas["BodyOut"]; onClose: () => void };
 
-/** The body tests: how each is done, what is enough, and one touch a part; kept as they are touched. */
+/** The body tests: instructions, what is OK, one touch per part; saved immediately. */
 export function BodySheet({ told, onClose }: Props) {
   const { testBody } = useActions();
   const grades = new Map(told.results.map((r) => [r.part, r.grade]));

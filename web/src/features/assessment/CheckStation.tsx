@@ -17,7 +17,7 @@ import { StillSheet } from "./StillSheet";
 import { useGradeKeys } from "./useGradeKeys";
 import { useLooks } from "./useLooks";
 
-/** Looks at the body, one key a grade; the most telling one comes first. */
+/** Checks of the body, one key per answer; the most useful comes first. */
 export function CheckStation() {
   const { lesson } = useDesk();
   const actions = useActions();

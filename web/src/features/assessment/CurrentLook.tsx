@@ -20,7 +20,7 @@ type Props = {
 
 const DRAWN = "h-44 w-full lg:h-60";
 
-/** One look: the question, and its grades drawn; the picture is the button. */
+/** One check: the question, and its answers as pictures that are buttons. */
 export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) {
   const { hand } = useDesk();
   const [view, setView] = useState("");

@@ -13,7 +13,7 @@ type Props = {
   onDrop: (moment: string, at: number) => void;
 };
 
-/** Every recorded series over time; upright lines are the moments, bounds of the windows lie across. */
+/** All recorded series over time; vertical lines are moments, horizontal ones the bounds of windows. */
 export function Curves({ swing, chosen, onChoose, onDrop }: Props) {
   const { series, windows } = useKnowledge();
   const [dragged, drag] = useState<{ moment: string; at: number } | null>(null);

@@ -18,7 +18,7 @@ type Row = Schemas["RecordingRow"];
 
 const SHOWN = 8;
 
-/** What films show: brought in as files, measured one after the other, then proposing grades like a recorder. */
+/** Films: imported, measured one after the other, then proposing answers like a recorder. */
 export function Filmed({ graded }: { graded: Record<string, string> }) {
   const { lesson } = useDesk();
   const cache = useQueryClient();
@@ -112,7 +112,7 @@ function whyNot({ message, value, expected }: Schemas["Problem"]): string {
   return t("Not measured: {value}. Expected: {expected}.", { value: value.replace(/^'|'$/g, ""), expected });
 }
 
-/** A film that is not measured: how far it is, or why it cannot be. */
+/** A film that is not measured yet: its progress, or the reason it failed. */
 function Waiting({ clip, onGone }: { clip: Clip; onGone: () => void }) {
   const drop = useMutation({
     mutationFn: () => ask(client.DELETE("/api/v1/clips/{clip_id}", { params: { path: { clip_id: clip.id } } })),

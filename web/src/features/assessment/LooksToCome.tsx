@@ -16,7 +16,7 @@ type Props = {
 
 const SHOWN = 6;
 
-/** The looks that are left, with what each would tell. */
+/** The remaining checks and how useful each would be. */
 export function LooksToCome({ looks, current, gains, order, onOrder, onOpen }: Props) {
   const most = Math.max(...gains.values(), 0.01);
   const place = looks.findIndex((c) => c.id === current);

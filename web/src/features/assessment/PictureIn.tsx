@@ -4,7 +4,7 @@ import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { FilePicker } from "../../shared/ui/FilePicker";
 
-/** A picture from a file, or one frame of a video; the video itself never leaves the browser. */
+/** Take a picture from a file, or one frame of a video; the video never leaves the browser. */
 export function PictureIn({
   label,
   pending,

@@ -8,7 +8,7 @@ import { readingWords } from "./curves";
 
 type Graded = { proposals: Schemas["Proposal"][]; graded: Record<string, string>; source: "recording" | "camera" };
 
-/** What several swings propose together: one press takes all that is clear, others one by one. */
+/** Proposals of several swings: one press accepts all clear ones, others one by one. */
 export function Proposed({ proposals, graded, source }: Graded) {
   const actions = useActions();
   const clear = proposals.filter((p) => !p.close && !(p.look in graded));
@@ -39,7 +39,7 @@ type ProposalsProps = {
   onTake: (look: string, grade: string) => void;
 };
 
-/** Proposed grades: what was measured, how sure; the coach takes them or not. */
+/** Proposed answers with value and certainty; the coach accepts or ignores them. */
 export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
   const { checks, words } = useKnowledge();
   return (

@@ -12,7 +12,7 @@ import { RecordingSheet } from "./RecordingSheet";
 type Read = Schemas["RecordingRead"];
 type Row = Schemas["RecordingRow"];
 
-/** What belts and mats recorded: the grades they propose, and a way to look at each swing. */
+/** Recordings of belts and mats: proposed answers, and each swing to view. */
 export function Recorded({ graded }: { graded: Record<string, string> }) {
   const { lesson } = useDesk();
   const cache = useQueryClient();
@@ -56,7 +56,7 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
   );
 }
 
-/** The newest swings, each opens its curves. */
+/** The newest swings; each opens its curves. */
 export function Swings({ recordings, onOpen }: { recordings: Row[]; onOpen: (id: number) => void }) {
   return (
     <p className="mt-2 text-sm text-soft">

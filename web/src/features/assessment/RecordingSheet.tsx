@@ -16,7 +16,7 @@ import { Proposals } from "./Proposals";
 
 const FINE = 0.01;
 
-/** One recorded swing: curves with their moments, who moved first, the grades that follow. */
+/** One recorded swing: curves with moments, first mover, proposed answers. */
 export function RecordingSheet({ id, onClose }: { id: number; onClose: () => void }) {
   const { lesson } = useDesk();
   const actions = useActions();

@@ -11,7 +11,7 @@ const RESTS_ON: Record<string, string> = {
   camera: "from a film",
 };
 
-/** What has been graded, every coach's grades apart. */
+/** All answers so far, each coach's separately. */
 export function Seen({ seen, onOpen }: { seen: Schemas["SeenOut"][]; onOpen: (id: string) => void }) {
   const checks = useKnowledge().checks;
   if (seen.length === 0) {

@@ -6,15 +6,15 @@ import { movedBy, type Place, placeOf, type Still } from "./stills";
 type Props = {
   still: Still;
   names: Record<string, string>;
-  /** What the next press sets; empty when nothing is asked for on this picture. */
+  /** What the next click sets; empty if nothing is needed on this picture. */
   asked: string;
-  /** The first end of a known length that waits for its second. */
+  /** The first end of a known length, waiting for the second. */
   from: Place | null;
   onPlace: (place: Place) => void;
   onMove: (landmark: string, place: Place) => void;
 };
 
-/** A picture to press on: by pointer, or by arrow keys and Enter. Set points can be dragged. */
+/** A picture to click on, by pointer or by arrow keys and Enter. Points can be dragged. */
 export function StillCanvas({ still, names, asked, from, onPlace, onMove }: Props) {
   const sheet = useRef<SVGSVGElement>(null);
   const [cursor, setCursor] = useState<Place>([still.width / 2, still.height / 2]);

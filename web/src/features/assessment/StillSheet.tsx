@@ -17,7 +17,7 @@ import { type Guide, nextStep, type Place, type Step, type Still } from "./still
 
 type Props = { look: string; told: Schemas["StillsOut"]; onClose: () => void; onTake: (grade: string) => void };
 
-/** A look measured on pictures: landmark after landmark, then the number with its error and the grade it proposes. */
+/** Measure a check on pictures: one landmark after the other, then the value with its error and a proposed answer. */
 export function StillSheet({ look, told, onClose, onTake }: Props) {
   const { lesson } = useDesk();
   const actions = useActions();

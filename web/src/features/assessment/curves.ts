@@ -1,10 +1,10 @@
-/** Places of a recorded swing's curves and its moments. */
+/** Layout of a recorded swing's curves and moments. */
 import { scaleLinear } from "d3-scale";
 import { fixed } from "../../shared/format/language";
 
 export const CURVE = { width: 440, height: 78, left: 6, right: 6, top: 8, bottom: 8 };
 
-/** A curve as a path, and its lowest and highest value. */
+/** Return a curve as a path, with its lowest and highest value. */
 export function curveOf(time: number[], values: number[]) {
   const low = Math.min(...values, 0);
   const high = Math.max(...values, 0);
@@ -19,7 +19,7 @@ export function curveOf(time: number[], values: number[]) {
   };
 }
 
-/** The value of a curve at a time, linear between its points. */
+/** Return the value of a curve at a time, linear between its points. */
 export function valueAt(time: number[], values: number[], at: number): number {
   const next = time.findIndex((t) => t >= at);
   if (next < 0) return values.at(-1) ?? 0;
@@ -28,7 +28,7 @@ export function valueAt(time: number[], values: number[], at: number): number {
   return v0 + ((v1 - v0) * (at - t0)) / Math.max(t1 - t0, 1e-9);
 }
 
-/** A moment moved by some seconds, kept between its neighbours. */
+/** Return a moment moved by some seconds, between its neighbors. */
 export function nudged(at: Record<string, number>, moment: string, by: number, end: number): number {
   const order = Object.keys(at);
   const place = order.indexOf(moment);
@@ -40,7 +40,7 @@ export function nudged(at: Record<string, number>, moment: string, by: number, e
 
 type Read = { value: number; error: number; unit: string };
 
-/** A recorded value with its error in words of its unit; shares as percent. */
+/** Format a recorded value with its error; shares as percent. */
 export function readingWords({ value, error, unit }: Read): string {
   if (unit === "") return `${fixed(100 * value, 0)} % ± ${fixed(Math.max(100 * error, 0.1), 1)}`;
   const digits = unit === "ms" ? 0 : 1;

@@ -1,4 +1,4 @@
-/** Which looks are left and in which order. */
+/** Which checks are left, and their order. */
 import type { Check, Ranking } from "../../api/queries";
 
 export type LookOrder = "value" | "swing" | "view";
@@ -17,7 +17,7 @@ export const VIEW_WORDS: Record<string, string> = {
   any: "from any side",
 };
 
-/** Looks without a grade, ordered; the swing's order is the knowledge base's own. */
+/** Return unanswered checks in order; by moment is the knowledge's own order. */
 export function looksToCome(
   checks: Check[],
   graded: Record<string, string>,
@@ -31,7 +31,7 @@ export function looksToCome(
   return left.toSorted((a, b) => (rank.get(a.id) ?? 99) - (rank.get(b.id) ?? 99));
 }
 
-/** The look a few steps on from another, staying inside the list. */
+/** Return the check a few steps from another, within the list. */
 export function walkFrom(looks: Check[], from: string | undefined, steps: number): string | null {
   if (looks.length === 0) return null;
   const place = looks.findIndex((c) => c.id === from);

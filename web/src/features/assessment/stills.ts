@@ -1,4 +1,4 @@
-/** The guided order of clicks on stills. */
+/** The guided order of clicks on pictures. */
 import type { Schemas } from "../../api/client";
 
 export type Still = Schemas["StillOut"];
@@ -11,7 +11,7 @@ export type Step =
   | { do: "scale"; which: "address" | "look" }
   | { do: "done" };
 
-/** What comes next: pictures first, then landmarks on each, then the known length once. */
+/** Return the next step: pictures first, then landmarks on each, then the known length once. */
 export function nextStep(guide: Guide, still: Still | undefined, address: Still | undefined): Step {
   if (guide.since_address && !address) return { do: "add", which: "address" };
   if (!still) return { do: "add", which: "look" };
@@ -26,7 +26,7 @@ export function nextStep(guide: Guide, still: Still | undefined, address: Still 
   return { do: "done" };
 }
 
-/** A press on the picture as shown, in the picture's own pixels and inside it. */
+/** Convert a click on the displayed picture to its own pixels, inside it. */
 export function placeOf(
   press: Place,
   box: { left: number; top: number; width: number; height: number },
@@ -42,7 +42,7 @@ export function inside([x, y]: Place, still: { width: number; height: number }):
   return [round(x, still.width), round(y, still.height)];
 }
 
-/** The cursor moved by a key, or null when the key moves nothing. */
+/** Return the cursor moved by a key, or null. */
 export function movedBy(
   key: string,
   shift: boolean,

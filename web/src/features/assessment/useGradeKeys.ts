@@ -2,12 +2,12 @@ import type { Check } from "../../api/queries";
 import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
 
 export const NOT_SEEN = "not-seen";
-/** Keys of this station besides the digits: the next look and the one before. */
+/** Keys of this station besides digits: next and previous check. */
 export const LOOK_KEYS = { next: ".", before: "," };
 
 type Deeds = { grade: (check: Check, value: string) => void; walk: (steps: number) => void };
 
-/** Digits grade the current look: 1 is always the sound one, 0 is "not seen"; full stop and comma walk on. */
+/** Digits answer the current check: 1 is OK, 0 is "not seen"; period and comma move on. */
 export function useGradeKeys(current: Check | undefined, { grade, walk }: Deeds) {
   useWindowKeys((event) => {
     if (event.altKey || event.ctrlKey || event.metaKey || typing(event.target) || inDialog()) return;

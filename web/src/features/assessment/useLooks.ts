@@ -4,15 +4,15 @@ import type { Check, Ranking } from "../../api/queries";
 import { type LookOrder, looksToCome, walkFrom } from "./looks";
 import { NOT_SEEN } from "./useGradeKeys";
 
-/** `by` says whether the coach or the order put the look there; `awaited` is a grade the server has not answered yet. */
+/** `by` says whether the coach or the order chose the check; `awaited` is an answer the server has not confirmed. */
 type OnScreen = { look: string | null; by: "coach" | "order"; awaited?: string };
 const NOTHING: OnScreen = { look: null, by: "order" };
 
 type Known = { checks: Check[]; graded?: Record<string, string>; next?: Ranking["next_checks"]; settled: boolean };
 
 /**
- * The looks that are left, and which is on screen. That changes by a deed of the coach only: a better order that
- * arrives leaves the look under the finger, and after a grade the next one comes when the order that follows is known.
+ * The remaining checks and the one on screen. Only the coach changes it: a better order that arrives does not replace
+ * it, and after an answer the next check appears when the new order is known.
  */
 export function useLooks({ checks, graded, next, settled }: Known) {
   const [now, show] = useState(NOTHING);

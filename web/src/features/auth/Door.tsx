@@ -7,7 +7,7 @@ import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Wordmark } from "../../shared/ui/Wordmark";
 
-/** A page that a link opens to somebody who is not signed in. */
+/** A page behind a link for someone who is not signed in. */
 export function Door({ title, error, children }: { title: string; error: Error | null; children: ReactNode }) {
   return (
     <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-6 px-6">
@@ -28,7 +28,7 @@ export function Door({ title, error, children }: { title: string; error: Error |
 
 type FormProps = { says: string; busy: boolean; error: Error | null; onSend: () => void; children: ReactNode };
 
-/** What is asked at a door, and the one button that opens it. */
+/** The form of such a page, with its one button. */
 export function DoorForm({ says, busy, error, onSend, children }: FormProps) {
   return (
     <form
@@ -47,7 +47,7 @@ export function DoorForm({ says, busy, error, onSend, children }: FormProps) {
   );
 }
 
-/** Whoever was let in is signed in, and nothing of anybody before is remembered. */
+/** Sign the visitor in and forget anything of the previous user. */
 export function useComeIn() {
   const cache = useQueryClient();
   const navigate = useNavigate();

@@ -5,7 +5,7 @@ import { t } from "../../shared/format/language";
 import { LinkButton } from "../../shared/ui/Button";
 import { Door, DoorForm } from "./Door";
 
-/** A letter's link was opened: one press, and the address is theirs. Looking at the page alone changes nothing. */
+/** The page behind a link in an email: one press confirms the address; opening it changes nothing. */
 export function EmailPage() {
   const token = useParams().token ?? "";
   const prove = useMutation({

@@ -8,7 +8,7 @@ import { useLanguage } from "../../shared/format/useLanguage";
 import { TextField } from "../../shared/ui/Field";
 import { Door, DoorForm, useComeIn } from "./Door";
 
-/** An invitation is taken up: a name, a user name, a password, and in. */
+/** Accept an invitation: name, username, password, sign in. */
 export function JoinPage() {
   const token = useParams().token ?? "";
   const told = useQuery(people.invitation(token));

@@ -6,7 +6,7 @@ import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { DoorForm } from "./Door";
 
-/** Ask for a link to a new password; what is answered tells nobody who there is. */
+/** Request a password link; the answer does not reveal which accounts exist. */
 export function LostPassword({ onBack }: { onBack: () => void }) {
   const [name, setName] = useState("");
   const send = useMutation({ mutationFn: () => ask(client.POST("/api/v1/password-lost", { body: { name } })) });

@@ -10,7 +10,7 @@ import { TextField } from "../../shared/ui/Field";
 import { Door, DoorForm, useComeIn } from "./Door";
 import { SecondStep } from "./SecondStep";
 
-/** A lost password is chosen anew, by a link that was handed over or came by letter. */
+/** Choose a new password with a link from the head coach or an email. */
 export function PasswordPage() {
   const token = useParams().token ?? "";
   const told = useQuery(people.lost(token));

@@ -9,7 +9,7 @@ import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { DoorForm } from "./Door";
 
-/** The password was right; now what only its owner has: a code of the app, a recovery code, or a passkey. */
+/** After the password: a code of the app, a recovery code, or a passkey. */
 export function SecondStep({ ways, onIn }: { ways: string[]; onIn: (session: Session) => void }) {
   const [code, setCode] = useState("");
   const show = useMutation({
@@ -40,7 +40,7 @@ export function SecondStep({ ways, onIn }: { ways: string[]; onIn: (session: Ses
   );
 }
 
-/** In by a passkey alone, which is both steps at once; nothing where the browser offers none. */
+/** Sign in with a passkey alone; nothing if the browser has none. */
 export function ByPasskey({ onIn }: { onIn: (session: Session) => void }) {
   const show = useMutation({ mutationFn: showPasskey, onSuccess: onIn });
   if (!passkeysWork()) return null;

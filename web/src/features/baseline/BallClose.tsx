@@ -17,7 +17,7 @@ const LOST: Record<string, string> = {
   rest_mps: "rest",
 };
 
-/** One ball looked at closely: what made its start, its curve and its speed; and every value with its origin. */
+/** One ball in detail: causes of start, curve and speed, and every value with its origin. */
 export function BallClose({ shot }: { shot: Shot }) {
   const { lesson, units } = useDesk();
   const close = useQuery(queries.ball(lesson.id, shot.id));
@@ -56,7 +56,7 @@ export function BallClose({ shot }: { shot: Shot }) {
   );
 }
 
-/** What made a start, a curve and a lost speed: of one ball, or the medians of a block. */
+/** Causes of start, curve and lost speed, of one ball or the block's medians. */
 export function MadeOf({ shares }: { shares: Schemas["BlockShares"] }) {
   const { units } = useDesk();
   return (
@@ -106,7 +106,7 @@ type BudgetProps = {
   say: (value: number) => string;
 };
 
-/** Signed shares as bars about a zero line, each with its name and number. */
+/** Signed shares as bars around zero, each with name and number. */
 function Budget({ title, tone, shares, names, say }: BudgetProps) {
   const rows = Object.entries(names).map(([id, name]) => ({ name, value: shares[id] ?? 0 }));
   const reach = Math.max(...rows.map((r) => Math.abs(r.value)), 0.5);

@@ -10,7 +10,7 @@ import { LowPointRuler } from "./LowPointRuler";
 import { SpreadBands } from "./SpreadBands";
 import { StartAndCurve } from "./StartAndCurve";
 
-/** The block in pictures: where it started and went, path against face, where it was struck, where the arc bottomed, how wide. */
+/** The block in pictures: start and curve, path and face, strike, low point, spread. */
 export function BaselineCharts() {
   const { lesson, select, hand } = useDesk();
   const { shots, apart } = useBalls();
@@ -75,7 +75,7 @@ export function BaselineCharts() {
   );
 }
 
-/** Words of the plane, where the face points against the target and against the path. */
+/** Labels of the plane: face to target and face to path. */
 const REGIONS: [string, number, number][] = [
   ["pull-fade", -9, -2],
   ["push-fade", -3, 8.4],

@@ -31,10 +31,10 @@ const VIEWS = [
   { id: "table", label: "Table" },
 ];
 
-/** Where the words are a column beside pictures, and there is little room for both. */
+/** Layout with words beside pictures when space is tight. */
 const BESIDE_PICTURES = "lg:@max-[70rem]:grid-cols-[15rem_minmax(0,1fr)] lg:@max-[70rem]:gap-5";
 
-/** Say nothing, let them hit: the pattern in words first, then its pictures. */
+/** Baseline: the pattern in words first, then its pictures. */
 export function BaselineStation() {
   const { lesson } = useDesk();
   const { shots } = useBalls();
@@ -170,7 +170,7 @@ export function BaselineStation() {
   );
 }
 
-/** The clubs of the baseline; touching one reads its balls. */
+/** The clubs of the baseline; touching one shows its balls. */
 function Clubs({ clubs }: { clubs: Record<string, number> }) {
   const { lesson } = useDesk();
   const actions = useActions();
@@ -188,7 +188,7 @@ function Clubs({ clubs }: { clubs: Record<string, number> }) {
   );
 }
 
-/** How far the pattern is known. */
+/** How many more balls the pattern needs. */
 function Enough() {
   const { lesson } = useDesk();
   const whole = useQuery(queries.reading(lesson.id, "")).data?.reading;

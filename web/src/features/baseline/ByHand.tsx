@@ -21,7 +21,7 @@ const CURVES = [
 ] as const;
 const CONTACTS = ["clean", "thin", "fat", "heel", "toe", "shank", "topped", "sky"];
 
-/** A ball in three touches, for a bay without a monitor: start, curve, contact; the third touch stores it. */
+/** A ball in three touches, for a bay without a monitor: start, curve, contact; the third saves it. */
 export function ByHand({ onClose }: { onClose: () => void }) {
   const actions = useActions();
   const [start, setStart] = useState("straight");

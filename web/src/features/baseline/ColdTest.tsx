@@ -14,7 +14,7 @@ const WHERE: Record<string, string> = {
   transfer: "",
 };
 
-/** How a later lesson opens: the first balls with nothing said, what was practised, and the plan for today. */
+/** The start of a later lesson: cold test, practice, and today's plan. */
 export function ColdTest() {
   const { lesson } = useDesk();
   const told = useQuery(queries.coldTest(lesson.id)).data;

@@ -7,7 +7,7 @@ const WIDTH = 340;
 const REACH = 24; // cm
 const TICKS = [-20, -10, 0, 10, 20];
 
-/** Where the arc bottomed out, ball by ball, on a ruler whose zero is the ball. Worked out, so drawn hollow. */
+/** Low points, ball by ball, on a ruler with the ball at zero; hollow because they are inferred. */
 export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id: number) => void }) {
   const { shots, apart } = useBalls();
   const { selection } = useChosen();

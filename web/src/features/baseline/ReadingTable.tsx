@@ -6,7 +6,7 @@ import { inUnits, type Units } from "../../shared/format/units";
 import { TableHead } from "../../shared/ui/TableHead";
 import { useDesk } from "../lesson/LessonContext";
 
-/** Centre, spread and interval of every metric; inferred ones say so. */
+/** Median, spread and interval of every metric; inferred ones are marked. */
 export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) {
   const knowledge = useKnowledge();
   const { units } = useDesk();

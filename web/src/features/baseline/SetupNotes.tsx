@@ -14,7 +14,7 @@ const FIELDS = [
   { id: "aim_deg", label: "Aim right of target [°]" },
 ] as const;
 
-/** Ball position, stance and aim now; what moved since the first note is said, because it hides a fault. */
+/** Ball position, stance and aim now; changes since the first note are shown because they hide a fault. */
 export function SetupNotes() {
   const { lesson } = useDesk();
   const actions = useActions();

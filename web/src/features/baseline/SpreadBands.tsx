@@ -7,7 +7,7 @@ import { useDesk } from "../lesson/LessonContext";
 const SHOWN = ["path_deg", "face_deg", "attack_deg", "strike_toe_mm", "strike_high_mm"];
 const MAXIMUM = 2.6; // times the usual spread at the end of a band
 
-/** How much the balls vary, against what is usual at this level. */
+/** How much the balls vary, compared with the usual at this level. */
 export function SpreadBands({ reading }: { reading: Schemas["BlockReading"] }) {
   const metrics = useKnowledge().metrics;
   const { units } = useDesk();

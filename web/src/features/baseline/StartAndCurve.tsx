@@ -10,7 +10,7 @@ import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 const SIZE = { width: 340, height: 226, left: 12, right: 12, top: 22, bottom: 34 };
 const WIDTHS = [15, 25, 40, 60, 90, 150];
 
-/** Every ball's way over the ground, seen from behind: off in its start direction, bending to where it landed. */
+/** Every ball's path over the ground, seen from behind. */
 export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: (id: number) => void }) {
   const { lesson, units, hand } = useDesk();
   const { shots, apart } = useBalls();

@@ -7,7 +7,7 @@ import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
-/** Balls that came before anybody listened: they wait in the bay and can be taken into this lesson. */
+/** Unassigned balls of the bay, to add to this lesson. */
 export function Tray() {
   const clock = useClock();
   const { lesson } = useDesk();

@@ -5,7 +5,7 @@ import { capital, hyphens } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
-/** Set-up is looked at first: one address look at a time while the student warms up. */
+/** Setup checks first: one at a time during warm-up. */
 export function WarmUpLooks() {
   const { lesson } = useDesk();
   const actions = useActions();

@@ -19,7 +19,7 @@ const HANDLES = [
   { id: "strike_high_mm", reach: 18, step: 1 },
 ];
 
-/** What if the club had come in differently: drag, and see the flight change, with the reason in one sentence. */
+/** What if the club came in differently: drag, see the flight change, and read why. */
 export function WhatIf({ shot }: { shot: Shot | undefined }) {
   const { lesson, units, hand } = useDesk();
   const metrics = useKnowledge().metrics;

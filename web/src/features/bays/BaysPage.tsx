@@ -11,7 +11,7 @@ import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { Bridges } from "./Bridges";
 
-/** Bays and the monitors that stand in them. */
+/** Bays and their monitors. */
 export function BaysPage() {
   const bays = useQuery(queries.bays);
   const head = useSession().role === "head";

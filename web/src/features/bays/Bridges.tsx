@@ -12,7 +12,7 @@ const LOOK = 3000;
 const PROGRAM = "/static/instavis-bridge.pyz";
 const CLOCK_OFF = 2; // s that nobody needs to hear of
 
-/** Bridges of a bay: a code adds one, each says how it is, and what it hands on is named once. */
+/** Bridges of a bay: add one by code, see its state, and set the columns of its rows. */
 export function Bridges({ bay, name, head }: { bay: number; name: string; head: boolean }) {
   const clock = useClock();
   const cache = useQueryClient();

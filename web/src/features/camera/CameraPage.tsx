@@ -11,7 +11,7 @@ import { type Told, useFilming } from "./useFilming";
 const KEPT = "instavis-camera";
 const WANTED = { facingMode: "environment", width: { ideal: 1280 }, height: { ideal: 720 }, frameRate: { ideal: 60 } };
 
-/** A phone as a camera of a bay: paired by a code it films every ball, and only while the student agreed to it. */
+/** A phone as a camera of a bay: it films every ball, only while the student agrees. */
 export function CameraPage() {
   const [token, setToken] = useState(() => localStorage.getItem(KEPT) ?? "");
   function keep(next: string) {
@@ -31,7 +31,7 @@ export function CameraPage() {
   );
 }
 
-/** The picture of this device's camera, with sound where it may be heard; why not, where it cannot be had. */
+/** Return this device's camera with sound if allowed, or the reason it is not available. */
 function useStream(): [MediaStream | undefined, string] {
   const [stream, setStream] = useState<MediaStream>();
   const [why, setWhy] = useState("");
@@ -65,7 +65,7 @@ function useStream(): [MediaStream | undefined, string] {
   return [stream, why];
 }
 
-/** Keep the phone awake while it stands there. */
+/** Keep the phone awake. */
 function useAwake() {
   useEffect(() => {
     let lock: WakeLockSentinel | undefined;

@@ -1,8 +1,8 @@
 import { t } from "../../shared/format/language";
 
 /**
- * Where to stand: the whole body and the club inside the frame, feet on the line, the ball on its mark; `level` turns a
- * second line as the ground lies in the picture [°].
+ * Where to stand: the whole body and the club in the frame, feet on the line; `level` tilts a second line like the
+ * ground in the picture [°].
  */
 export function Guide({ view, hand, level }: { view: string; hand: string; level?: number }) {
   const along = view === "down-the-line";

@@ -7,8 +7,8 @@ const SLOW = 0.15; // of a new value that counts at once: a hand's shaking is no
 type Pull = { x: number | null; y: number | null } | null;
 
 /**
- * By how much the ground is turned in the picture [°], + clockwise, from what a phone feels along its screen; undefined
- * where it feels nothing. However the phone is held and whichever sign its maker gives: the nearest quarter turn is flat.
+ * Return how far the ground is tilted in the picture [°], + clockwise, from the phone's sensors; undefined without
+ * them. Works in any orientation and for either sign convention: the nearest quarter turn is level.
  */
 export function turned(pull: Pull): number | undefined {
   if (!pull || pull.x === null || pull.y === null || Math.hypot(pull.x, pull.y) < MINIMUM) return;
@@ -16,7 +16,7 @@ export function turned(pull: Pull): number | undefined {
   return angle - 90 * Math.round(angle / 90);
 }
 
-/** How the ground lies in the picture of this phone's camera, in whole degrees; undefined on a device that cannot tell. */
+/** Return the tilt of this phone's picture in whole degrees; undefined without sensors. */
 export function useLevel(): number | undefined {
   const [level, setLevel] = useState<number>();
   useEffect(() => {

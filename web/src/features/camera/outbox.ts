@@ -1,4 +1,7 @@
-/** Films on their way: kept in the browser until the server has them, over lost lines and reloads, each sent once. */
+/**
+ * Films to be sent: stored in the browser until the server has them, over lost connections and reloads, each sent
+ * once.
+ */
 import { createStore, del, entries, set, type UseStore } from "idb-keyval";
 import { Problems, upload } from "../../api/client";
 
@@ -15,7 +18,7 @@ export const FIRST_WAIT = 1_000;
 export const LONGEST_WAIT = 30_000;
 const ASK_AGAIN = [0, 401, 408, 429];
 
-/** How a camera shows who it is. */
+/** How a camera authenticates. */
 export function bearer(token: string): Record<string, string> {
   return { Authorization: `Bearer ${token}` };
 }
@@ -38,7 +41,7 @@ export function sender(token: string): Send {
   };
 }
 
-/** Sends what waits, the oldest first; what the server refuses for good goes, with its reason told. */
+/** Send waiting films, oldest first; permanently refused ones are dropped with their reason. */
 export class Outbox {
   #busy = false;
   #pause = FIRST_WAIT;
@@ -81,7 +84,7 @@ export class Outbox {
     clearTimeout(this.#again);
   }
 
-  /** Empty when it was taken, the reason when it was refused, undefined when it is to be tried again. */
+  /** Empty if accepted, the reason if refused, undefined to retry. */
   async #one(film: Waiting): Promise<string | undefined> {
     try {
       await this.send(film);

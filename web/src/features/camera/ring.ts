@@ -1,4 +1,4 @@
-/** The last seconds of a camera, kept in memory: two recorders run half a turn apart, the older one is cut. */
+/** The last seconds of a camera in memory: two recorders overlap by half a period, and the older one is cut. */
 
 export const TURN = 10_000; // ms that one recorder runs before it begins anew
 export const AFTER = 1_200; // ms that are still filmed after a ball was told
@@ -36,7 +36,7 @@ export class Ring {
     this.#timer = setInterval(() => this.#turn(), TURN / 2);
   }
 
-  /** Nothing is kept any more, not even in memory. */
+  /** Stop and forget everything. */
   stop(): void {
     clearInterval(this.#timer);
     this.#timer = undefined;
@@ -44,7 +44,7 @@ export class Ring {
     this.#running = [];
   }
 
-  /** The film around a ball that was told at a moment of this clock; undefined where nothing was filmed then. */
+  /** Return the film around a ball at a moment of this clock; undefined if nothing was filmed. */
   async cut(ball: number): Promise<Film | undefined> {
     const oldest = this.#running.find((one) => !one.taken && one.since < ball);
     if (!oldest) return undefined;

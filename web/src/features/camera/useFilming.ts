@@ -11,7 +11,7 @@ const OVERSLEPT = 5_000; // ms without a look: the phone slept
 
 type State = { told?: Told; filming: boolean; waiting: number; sent: number; problem: string; line: boolean };
 
-/** Films the balls of the bay: asks what was hit, cuts it out of the ring and lets the outbox send it. */
+/** Film the balls of the bay: poll for balls, cut them out, and let the outbox send them. */
 export function useFilming(token: string, stream: MediaStream | undefined, onEnded: () => void): State {
   const [state, setState] = useState<State>({ filming: false, waiting: 0, sent: 0, problem: "", line: true });
   const ended = useRef(onEnded);

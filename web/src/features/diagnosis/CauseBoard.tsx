@@ -7,7 +7,7 @@ import { type Ribbon, ROW, ribbonsOf } from "./board";
 
 const HEIGHT = ROW.count * ROW.fault;
 
-/** Evidence on the left, faults in the middle, looks on the right; ribbons as wide as what they carry. */
+/** Evidence left, faults in the middle, checks right; ribbon width shows the weight. */
 export function CauseBoard({
   ranking,
   opened,
@@ -76,7 +76,7 @@ export function CauseBoard({
   );
 }
 
-/** Heights of the board are thought in pixels of usual type, and grow with it. */
+/** Heights of the board in pixels of usual type; they grow with it. */
 const tall = (pixels: number) => ({ height: `${pixels / 16}rem` });
 
 function Column({ title, end = false }: { title: string; end?: boolean }) {

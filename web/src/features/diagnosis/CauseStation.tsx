@@ -27,7 +27,7 @@ const CLOSER = [
   { id: "others", label: "Other causes" },
 ];
 
-/** Ranked causes with their evidence, and the look that would settle it. */
+/** Ranked causes with their evidence, and the check that would settle it. */
 export function CauseStation() {
   const { lesson } = useDesk();
   const cause = useQuery(queries.cause(lesson.id));
@@ -104,7 +104,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
   );
 }
 
-/** The ranking in one sentence; what is not the pivot says so first. */
+/** The ranking in one sentence; causes other than the pivot come first. */
 function headline(ranking: Ranking): string {
   const [leader] = ranking.faults;
   const [other] = ranking.compensations;
@@ -114,7 +114,7 @@ function headline(ranking: Ranking): string {
   return leader && ranking.enough ? `${leader.label}: ${leader.word}.` : t("Not settled yet.");
 }
 
-/** Partners and confounders: in the chain, or not the pivot at all. */
+/** Other causes: linked to a fault, or not the pivot at all. */
 function Others({ ranking }: { ranking: Ranking }) {
   return (
     <section className="grid gap-8 md:grid-cols-2">

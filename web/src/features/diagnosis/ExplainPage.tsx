@@ -11,7 +11,7 @@ import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { useTitle } from "../../shared/ui/useTitle";
 
-/** One page in plain words for the student: what the ball did, what most likely makes it, how sure that is. */
+/** One page in plain words for the student: what the ball did, the likely cause, and how certain it is. */
 export function ExplainPage() {
   const clock = useClock();
   const id = Number(useParams().lessonId);

@@ -9,7 +9,7 @@ import { useDesk } from "../lesson/LessonContext";
 
 export type CauseRow = Ranking["faults"][number];
 
-/** One cause in full: what speaks for and against, what it does to the ball, where it comes from, what refutes it. */
+/** One cause in full: evidence for and against, its effect on the ball, where it comes from, what rules it out. */
 export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking }) {
   const knowledge = useKnowledge();
   const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
@@ -48,7 +48,7 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
   );
 }
 
-/** What the numbers say by themselves, what the looks do, and both together: whoever leads alone is looked at twice. */
+/** What numbers and checks say separately and together; a cause with only one kind deserves another look. */
 function Alone({ row }: { row: CauseRow }) {
   const parts: [string, number | null | undefined][] = [
     [t("Numbers only"), row.numbers_alone],
@@ -95,7 +95,7 @@ function EvidenceList({ title, items, empty }: { title: string; items: CauseRow[
   );
 }
 
-/** The fault alone, at its usual severity: drawn, flown, and the looks that would show or refute it. */
+/** The fault alone, at usual severity: drawn, flown, with checks that would show or refute it. */
 function WhatItDoes({ row }: { row: CauseRow }) {
   const { lesson, hand, units } = useDesk();
   const knowledge = useKnowledge();

@@ -6,7 +6,7 @@ import { Meter } from "../../shared/ui/Meter";
 import { useDesk } from "../lesson/LessonContext";
 import { stepSentence } from "./board";
 
-/** How the ranking came about: the leader after every look. */
+/** How the ranking developed: the leader after every check. */
 export function History() {
   const { lesson } = useDesk();
   const { causes, checks } = useKnowledge();

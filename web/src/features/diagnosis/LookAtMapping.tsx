@@ -5,7 +5,7 @@ import { Button } from "../../shared/ui/Button";
 import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
 import { useDesk } from "../lesson/LessonContext";
 
-/** From a number that contradicts its balls to where its sign is set: one touch, one key. */
+/** From a contradictory number to its column mapping, by touch or key. */
 export function LookAtMapping() {
   const { lesson } = useDesk();
   const navigate = useNavigate();

@@ -5,7 +5,7 @@ import { Select } from "../../shared/ui/Select";
 import { tellingApart } from "./board";
 import { FaultOpened } from "./FaultOpened";
 
-/** Two causes side by side, and the looks that tell them apart. */
+/** Two causes side by side, and the checks that separate them. */
 export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string | undefined }) {
   const checks = useKnowledge().checks;
   const rows = [...ranking.faults, ...ranking.partners];

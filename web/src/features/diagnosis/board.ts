@@ -1,4 +1,4 @@
-/** Places and widths of the cause board: which evidence bears on which fault, which look would tell of it. */
+/** Layout of the cause board: which evidence and which checks belong to which fault. */
 import type { Check, Ranking } from "../../api/queries";
 import { inside, t } from "../../shared/format/language";
 
@@ -58,7 +58,7 @@ function keyOf(e: { kind: string; id: string }): string {
   return `${e.kind}:${e.id}`;
 }
 
-/** How strongly any grade of a look speaks of a fault, for or against. */
+/** Return how strongly any answer of a check speaks about a fault, for or against. */
 function strengthOf(check: Check | undefined, fault: string): number {
   const strengths = Object.values(check?.speaks ?? {}).map((speaks) => Math.abs(speaks[fault] ?? 0));
   return Math.max(0, ...strengths);
@@ -68,7 +68,7 @@ function width(logOdds: number): number {
   return Math.min(WIDEST, 1 + 3 * Math.abs(logOdds));
 }
 
-/** The pieces that matter most over the faults shown, those of the leader first. */
+/** Return the most important evidence for the faults shown, the leader's first. */
 function gather(faults: Ranking["faults"]): Gathered[] {
   const found = new Map<string, Gathered>();
   for (const [rank, fault] of faults.entries()) {
@@ -82,7 +82,7 @@ function gather(faults: Ranking["faults"]): Gathered[] {
   return [...found.values()].sort((a, b) => b.weight - a.weight).slice(0, MAX_EVIDENCE);
 }
 
-/** Open looks that speak of one of two causes and differently of the other, the most telling first. */
+/** Return open checks that separate two causes, the most useful first. */
 export function tellingApart(checks: Check[], ranking: Ranking, one: string, other: string): Check[] {
   const named = new Map(checks.map((c) => [c.id, c]));
   return ranking.next_checks
@@ -113,7 +113,7 @@ const ORDINALS = [
 
 type Step = { look: string; grade: string; coach: string };
 
-/** "After the third look, seat line: leaves early". */
+/** "After the third check, seat line: leaves early". */
 export function stepSentence(step: Step, place: number, label: (id: string) => string): string {
   if (!step.look) return t("Before any check, from balls and words");
   const count = ORDINALS[place] ?? t("{place}th", { place });

@@ -11,7 +11,7 @@ import { matWords } from "./screen";
 const KEPT = "instavis-mat";
 const EVERY = 1000;
 
-/** The student's screen: paired by a code, it shows one ball at a time and changes nothing. */
+/** The student screen: paired by a code, it shows one ball at a time and changes nothing. */
 export function ScreenPage() {
   const [token, setToken] = useState(() => sessionStorage.getItem(KEPT) ?? "");
   function keep(next: string) {

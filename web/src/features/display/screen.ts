@@ -1,4 +1,4 @@
-/** What the student's screen says between two balls. */
+/** What the student screen says between two balls. */
 import type { Schemas } from "../../api/client";
 import { t } from "../../shared/format/language";
 
@@ -7,7 +7,7 @@ type View = Schemas["MatView"];
 const MOVES: Record<string, string> = { yes: "done", partly: "half done", no: "missed", "": "…" };
 const ANSWERS: Record<string, string> = { yes: "ball followed", no: "no change", "": "…" };
 
-/** Words and their colours; a colour never says what the word does not. */
+/** Words and their colors; color never says more than the word. */
 export function matWords(view: View) {
   return {
     move: view.ended ? t("lesson over") : (MOVES[view.moved] ?? "…"),

@@ -12,7 +12,7 @@ type Props = {
   onChange: (place: number, use: Partial<ColumnUse>) => void;
 };
 
-/** A row a column of the file: what it says, what it becomes, in which unit, and where plus points. */
+/** One row per column of the file: its content, meaning, unit and sign. */
 export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
   const metrics = useKnowledge().metrics;
   return (
@@ -82,7 +82,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
 
 const UPRIGHT = new Set(["attack_deg", "strike_high_mm"]);
 
-/** A ball seen from behind with the way that a plus three would go. */
+/** A ball seen from behind with the direction of a value of plus three. */
 function SideDrawing({ field, sign }: { field: string; sign: string }) {
   const toward = sign === "minus" ? -1 : 1;
   const [x, y] = UPRIGHT.has(field) ? [20, 20 - toward * 14] : [20 + toward * 14, 10];

@@ -15,7 +15,7 @@ type Props = {
   onChange: (mapping: Mapping) => void;
 };
 
-/** What every column is, changeable, and the first balls it makes. */
+/** The meaning of every column, editable, and the first balls. */
 export function Columns({ told, remembered, mapping, preview, hand, error, onChange }: Props) {
   const fields = fieldsOf(useKnowledge().metrics);
   return (

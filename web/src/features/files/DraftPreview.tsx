@@ -4,7 +4,7 @@ import { t } from "../../shared/format/language";
 import { BallGlyph } from "../../shared/ui/BallGlyph";
 import { Callout } from "../../shared/ui/Callout";
 
-/** The first balls as they would stand on the tape, and everything that is skipped, wrong or odd. */
+/** The first balls as they would be on the tape, and everything skipped, wrong or odd. */
 export function DraftPreview({ preview, hand }: { preview: Schemas["Preview"]; hand: string }) {
   return (
     <section aria-label={t("What would be imported")} className="flex flex-col gap-2">

@@ -12,7 +12,7 @@ import type { Mapping } from "./mapping";
 
 type Draft = Schemas["DraftOut"];
 
-/** A table from elsewhere: what its columns mean, what it would bring, and then its way in. */
+/** A table from elsewhere: meaning of columns, preview, import. */
 type Props = { draft: Draft; lessonId: number; hand: string; onClose: () => void };
 
 export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
@@ -106,7 +106,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
 
 const ENDED = new Set(["done", "failed", "cancelled"]);
 
-/** How far it has come; it can be called off, and then nothing of it is kept. */
+/** Progress of an import; it can be canceled, and then nothing is stored. */
 function Way({
   draftId,
   onCancel,

@@ -11,7 +11,7 @@ import type { Mapping } from "./mapping";
 
 type Shown = Schemas["SourceShownOut"];
 
-/** What the columns of a bay's source are, said once; from then on its rows are balls as they come. */
+/** Set the columns of a bay's source once; from then on its rows become balls. */
 export function SourceSheet({ id, onClose }: { id: number; onClose: () => void }) {
   const source = useQuery(queries.source(id));
   return (

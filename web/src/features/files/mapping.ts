@@ -1,4 +1,4 @@
-/** What a coach may say of a column, and what a mapping then is; no React. */
+/** A column mapping as the coach edits it; no React. */
 import type { Schemas } from "../../api/client";
 import { t } from "../../shared/format/language";
 
@@ -52,13 +52,13 @@ const TEXTS: Field[] = [
   sided: false,
 }));
 
-/** Everything a column may be, measured values first. */
+/** All possible fields of a column, measured values first. */
 export function fieldsOf(metrics: { id: string; label: string; kind: string; plus?: string }[]): Field[] {
   const own = metrics.map((m) => ({ id: m.id, label: m.label, kind: m.kind, sided: Boolean(m.plus) }));
   return [...own, ...WORKED_OUT, ...TEXTS];
 }
 
-/** The mapping with one column changed; a field can be in one column only, so it leaves the one it was in. */
+/** Return the mapping with one column changed; a field belongs to one column only. */
 export function withColumn(mapping: Mapping, place: number, change: Partial<ColumnUse>, fields: Field[]): Mapping {
   const columns = mapping.columns.map((column, i) => {
     if (i !== place) return change.field && column.field === change.field ? { ...column, field: "" } : column;
@@ -72,7 +72,7 @@ export function withColumn(mapping: Mapping, place: number, change: Partial<Colu
   return { ...mapping, columns };
 }
 
-/** Where a column's positive numbers point, in words for that field. */
+/** Return in words where a column's positive numbers point, for that field. */
 export function signWords(
   field: Field,
   metrics: { id: string; plus?: string; minus?: string; mirrored?: boolean }[],

@@ -5,7 +5,7 @@ import { TableHead } from "../../shared/ui/TableHead";
 
 type Row = Schemas["Difference"];
 
-/** What the body did differently at one moment, each with the range it lies in nine times in ten. */
+/** Differences of the body at one moment, each with its 90 % range. */
 export function Differences({ rows, moment }: { rows: Row[]; moment: string }) {
   return (
     <table className="w-full text-left">

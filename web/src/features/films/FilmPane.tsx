@@ -15,17 +15,17 @@ const STEPS: Record<string, Place> = {
 type Props = {
   film: Film;
   frame: number;
-  /** Another film laid over this one half clear, and its frame. */
+  /** Another film laid over this one, half transparent, and its frame. */
   over?: { film: Film; frame: number } | undefined;
   mirrored: boolean;
   lines: boolean;
   shaft: Drawn;
   onShaft: (line: Drawn) => void;
-  /** What is seen, for who does not see it. */
+  /** A text alternative. */
   told: string;
 };
 
-/** One film at one frame with its lines. */
+/** One frame of a film with its lines. */
 export function FilmPane({ film, frame, over, mirrored, lines, shaft, onShaft, told }: Props) {
   const sheet = useRef<HTMLCanvasElement>(null);
   const { picture, error } = useFrame(film, frame);
@@ -62,7 +62,7 @@ export function FilmPane({ film, frame, over, mirrored, lines, shaft, onShaft, t
 
 type LinesProps = Pick<Props, "film" | "frame" | "mirrored" | "shaft" | "onShaft">;
 
-/** Head, seat or lead hip and hands as they stood at address; the trunk as it is now; the shaft as it was drawn. */
+/** Head, seat or lead hip, and hands as at address; the trunk now; the shaft as drawn. */
 function LinesOver({ film, frame, mirrored, shaft, onShaft }: LinesProps) {
   const { width, height, lines } = film;
   const px = ([x, y]: Place): Place => [x * width, y * height];
@@ -103,7 +103,7 @@ function LinesOver({ film, frame, mirrored, shaft, onShaft }: LinesProps) {
 
 type ShaftProps = { film: Film; mirrored: boolean; line: Drawn; onChange: (line: Drawn) => void };
 
-/** A line with two ends to take hold of, by pointer or arrow keys. */
+/** A line with two draggable ends, by pointer or arrow keys. */
 function Shaft({ film, mirrored, line, onChange }: ShaftProps) {
   const [held, hold] = useState<keyof Drawn | null>(null);
   const place = (end: keyof Drawn): Place => [line[end][0] * film.width, line[end][1] * film.height];

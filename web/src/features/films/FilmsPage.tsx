@@ -12,7 +12,7 @@ import { chosenPair, type FilmRow, type Side } from "./film";
 import { OnThePage } from "./Hold";
 import { SideBySide } from "./SideBySide";
 
-/** One film of a student, or two side by side held at the same moment. */
+/** One film of a student, or two side by side at the same moment. */
 export function FilmsPage() {
   const id = Number(useParams().lessonId);
   const lesson = useQuery(queries.lesson(id));

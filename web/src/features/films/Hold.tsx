@@ -12,18 +12,18 @@ export type Way = { playing: boolean; slow: boolean; mirrored: boolean; laid: bo
 
 type Props = {
   lesson: Lesson;
-  /** None while one film is shown alone. */
+  /** None for a single film. */
   pair: Schemas["PairIn"] | undefined;
   way: Way;
   onWay: (way: Way) => void;
   onStep: (frames: number) => void;
-  /** Where the films stand, from where to where they can [s from the moment]. */
+  /** The position of the films and its range [s from the moment]. */
   after: number;
   span: [number, number];
   onAfter: (after: number) => void;
 };
 
-/** Stepping, playing, and the ways of showing; the pair to the page home. */
+/** Step, play, display options; add the pair to the take-home page. */
 export function Hold({ lesson, pair, way, onWay, onStep, after, span, onAfter }: Props) {
   const turn = (name: keyof Way) => () => onWay({ ...way, [name]: !way[name] });
   return (
@@ -68,7 +68,7 @@ export function Hold({ lesson, pair, way, onWay, onStep, after, span, onAfter }:
   );
 }
 
-/** The pair that is shown, onto the page home. */
+/** Add the displayed pair to the take-home page. */
 function GoesHome({ lesson, pair }: { lesson: Lesson; pair: Schemas["PairIn"] }) {
   const cache = useQueryClient();
   const put = useMutation({
@@ -90,7 +90,7 @@ function GoesHome({ lesson, pair }: { lesson: Lesson; pair: Schemas["PairIn"] })
   );
 }
 
-/** Which pair is on the page home, and a way to take it off. */
+/** The pair on the take-home page, and a button to remove it. */
 export function OnThePage({ lesson }: { lesson: Lesson }) {
   const cache = useQueryClient();
   const pair = useQuery(queries.takeHome(lesson.id)).data?.pair;

@@ -28,7 +28,7 @@ const SLOW = 0.25;
 
 type Props = {
   lesson: Lesson;
-  /** None when there is no second film from the same side: one film is shown alone. */
+  /** None without a second film from the same side. */
   before?: FilmRow | undefined;
   now: FilmRow;
   rows: FilmRow[];
@@ -38,7 +38,7 @@ type Props = {
 
 type Held = { moment: string; hold: (moment: string) => void; way: Way; setWay: (change: (old: Way) => Way) => void };
 
-/** One film, or two beside each other, once they are loaded; moment and display options stay for the next ball. */
+/** One film, or two side by side, once loaded; moment and options stay for the next ball. */
 export function SideBySide(props: Props) {
   const [moment, hold] = useState("halfway-down");
   const [way, setWay] = useState<Way>({ playing: false, slow: true, mirrored: false, laid: false, lines: true });
@@ -173,13 +173,13 @@ function WhatDiffers({ before, now, moment, name }: { before: number; now: numbe
   );
 }
 
-/** How far the line from hips to shoulders leans from upright in the picture [°]. */
+/** Return how far the line from hips to shoulders leans in the picture [°]. */
 function trunkLean(film: Film, frame: number): number {
   const hips = middle(film, frame, "lead_hip", "trail_hip");
   return 90 - steepness({ from: hips, to: middle(film, frame, "lead_shoulder", "trail_shoulder") }, film);
 }
 
-/** Calls with the seconds of film that passed since the last picture of the screen, while it plays. */
+/** Call with the seconds of film since the last frame while playing. */
 function usePlaying({ playing, slow }: Way, onPassed: (seconds: number) => void) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the newest function is always the same deed
   useEffect(() => {

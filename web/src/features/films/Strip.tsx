@@ -13,7 +13,7 @@ type Props = {
   onChoose: (row: FilmRow) => void;
 };
 
-/** One moment of the newest films in a row, the earliest at the left: each stands at the right when it is pressed. */
+/** One moment of the newest films in a row, earliest left; press one to compare it. */
 export function Strip({ rows, moment, mirrored, now, dayOf, onChoose }: Props) {
   return (
     <ul aria-label={t("The same moment on other balls")} className="flex gap-2 overflow-x-auto pb-1">

@@ -1,14 +1,14 @@
-/** Which frame of a film is shown when, which films stand beside each other, and where lines lie. */
+/** Which frame is shown when, which films are compared, and where lines are. */
 import type { Schemas } from "../../api/client";
 
 export type Film = Schemas["FilmRead"];
 export type FilmRow = Schemas["FilmRow"];
 export type Side = "before" | "now";
 export type Place = [number, number];
-/** A line drawn by hand: its two ends in shares of the picture. */
+/** A hand-drawn line: its ends in shares of the picture. */
 export type Drawn = { from: Place; to: Place };
 
-/** The frame nearest to a time [s] after a moment. */
+/** Return the frame nearest to a time [s] after a moment. */
 export function frameAt(film: Film, moment: string, after: number): number {
   const wanted = (film.moments[moment] ?? 0) + after;
   let nearest = 0;
@@ -17,7 +17,7 @@ export function frameAt(film: Film, moment: string, after: number): number {
   return nearest;
 }
 
-/** From where to where two films, locked at a moment, can both be shown [s after it]. */
+/** Return the range in which two films, aligned at a moment, overlap [s after it]. */
 export function reach(films: Film[], moment: string): [number, number] {
   const ends = films.map((film) => {
     const at = film.moments[moment] ?? 0;
@@ -26,13 +26,13 @@ export function reach(films: Film[], moment: string): [number, number] {
   return [Math.max(...ends.map(([from]) => from)), Math.min(...ends.map(([, to]) => to))];
 }
 
-/** The bytes of one picture among all. */
+/** Return the bytes of one picture. */
 export function pictureOf(film: Film, pictures: ArrayBuffer, frame: number): Blob {
   const from = film.sizes.slice(0, frame).reduce((sum, size) => sum + size, 0);
   return new Blob([pictures.slice(from, from + (film.sizes[frame] ?? 0))], { type: "image/jpeg" });
 }
 
-/** How a film is laid over another: how much larger, and how far moved [px of the other], feet on feet. */
+/** Return how to overlay a film on another: scale and offset [px of the other], feet on feet. */
 export function laidOver(film: Film, other: Film): { scale: number; x: number; y: number } {
   const scale = (other.lines.centimetre * other.height) / (film.lines.centimetre * film.height);
   const [x, y] = film.lines.feet;
@@ -44,21 +44,21 @@ export function laidOver(film: Film, other: Film): { scale: number; x: number; y
   };
 }
 
-/** How steep a line stands on the picture's ground [°], 0 to 90. */
+/** Return the angle of a line to the picture's horizontal [°], 0 to 90. */
 export function steepness({ from, to }: Drawn, film: Film): number {
   const across = (to[0] - from[0]) * film.width;
   const up = (to[1] - from[1]) * film.height;
   return (Math.atan2(Math.abs(up), Math.abs(across)) * 180) / Math.PI;
 }
 
-/** The middle of landmarks in one frame. */
+/** Return the center of landmarks in one frame. */
 export function middle(film: Film, frame: number, ...names: string[]): Place {
   const places = names.map((name) => film.landmarks[name]?.[frame] ?? [0, 0]);
   const mean = (axis: 0 | 1) => places.reduce((sum, place) => sum + (place[axis] ?? 0), 0) / places.length;
   return [mean(0), mean(1)];
 }
 
-/** A first guess of the shaft at address: from the hands to the ground before the feet, on the ball's side. */
+/** Guess the shaft at address: from the hands to the ground in front of the feet, on the ball's side. */
 export function shaftAtAddress(film: Film): Drawn {
   const [left, top, across, high] = film.lines.hands;
   const from: Place = [left + across / 2, top + high / 2];
@@ -70,7 +70,7 @@ export function shaftAtAddress(film: Film): Drawn {
 
 export type Asked = { before: number | undefined; now: number | undefined };
 
-/** Which two films stand beside each other: those asked for, else the first of the baseline and the newest. */
+/** Return the two films to compare: those asked for, otherwise the first of the baseline and the newest. */
 export function chosenPair(rows: FilmRow[], asked: Asked): { before?: FilmRow; now?: FilmRow } {
   const now = rows.find((row) => row.id === asked.now) ?? rows.find((row) => row.id !== asked.before);
   if (!now) return {};

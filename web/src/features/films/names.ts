@@ -1,7 +1,7 @@
 import { t } from "../../shared/format/language";
 import type { FilmRow } from "./film";
 
-/** How a film is called where several can be chosen. */
+/** Return the label of a film in a list. */
 export function rowName(row: FilmRow, day: string): string {
   const parts = [row.ball === null ? row.name : t("Ball {number}", { number: row.ball })];
   if (row.purpose) parts.push(row.movement ? t(row.movement) : t(row.purpose));

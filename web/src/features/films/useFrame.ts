@@ -5,7 +5,7 @@ import { type Film, pictureOf } from "./film";
 
 const KEPT = 16; // pictures that stay unpacked
 
-/** One picture of a film, unpacked; the one before stays until the next is there. Without a film there is none. */
+/** One decoded picture of a film; the previous one stays until the next is ready. */
 export function useFrame(film: Film | undefined, frame: number) {
   const pictures = useQuery({ ...queries.pictures(film?.id ?? 0), enabled: film !== undefined });
   const unpacked = useRef(new Map<number, ImageBitmap>());

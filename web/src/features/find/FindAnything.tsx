@@ -6,7 +6,7 @@ import { FindSheet } from "./FindSheet";
 
 type Props = { open: boolean; onOpen: (open: boolean) => void; button: boolean };
 
-/** The search by its key from anywhere, and by a button where the page has none of its own. */
+/** The search by key from anywhere, and by a button where the page has none. */
 export function FindAnything({ open, onOpen, button }: Props) {
   useWindowKeys((event) => {
     if (event.key !== KEYS.find || event.ctrlKey || event.metaKey || typing(event.target) || inDialog()) return;

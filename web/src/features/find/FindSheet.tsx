@@ -7,7 +7,7 @@ import { TextField } from "../../shared/ui/Field";
 import { Sheet } from "../../shared/ui/Sheet";
 import { entriesOf, type Find, fitting, MAXIMUM, pagesFor, peopleIn } from "./finds";
 
-/** One field for everything that has a name: students, lessons, faults, looks, drills, pages. */
+/** One field to search students, lessons, faults, checks, drills and pages. */
 export function FindSheet({ onClose }: { onClose: () => void }) {
   const [words, setWords] = useState("");
   const [at, setAt] = useState(0);

@@ -1,4 +1,4 @@
-/** What one search finds: people and their lessons, what the knowledge base holds, and pages. */
+/** Search results: people and lessons, knowledge, pages. */
 import type { Knowledge, RosterRow } from "../../api/queries";
 import { t } from "../../shared/format/language";
 import { stationName } from "../../shared/format/say";
@@ -54,7 +54,7 @@ export function entriesOf(knowledge: Knowledge): Find[] {
   ];
 }
 
-/** A student's record, and their lesson that goes on or was the last. */
+/** A student's record, and their open or last lesson. */
 export function peopleIn(rows: RosterRow[]): Find[] {
   return rows.flatMap(({ student, going, last }) => {
     const lesson = going ?? last;
@@ -74,7 +74,7 @@ export function peopleIn(rows: RosterRow[]): Find[] {
   });
 }
 
-/** Those in which every word begins a word, the ones whose own name says it first. */
+/** Return entries in which every word starts a word, best matches first. */
 export function fitting(finds: Find[], words: string): Find[] {
   const wanted = plain(words).split(" ").filter(Boolean);
   const holds = (text: string) => {
@@ -85,7 +85,7 @@ export function fitting(finds: Find[], words: string): Find[] {
   return [...byName, ...finds.filter((find) => !byName.includes(find) && holds(`${find.label} ${find.says}`))];
 }
 
-/** Small letters without accents, words apart by one space. */
+/** Normalize: lower case, no accents, single spaces. */
 function plain(text: string): string {
   return text
     .normalize("NFD")

@@ -23,7 +23,7 @@ const TABS = [
   { id: "page", label: "Page" },
 ];
 
-/** The student's phone: practise, the plan, the page of the lesson. It works through a lost line. */
+/** The student's phone: practice, plan, lesson page. Works offline. */
 export function HomePage() {
   const token = useParams().token ?? "";
   const home = useQuery(records.home(token, localDay(new Date())));
@@ -45,7 +45,7 @@ export function HomePage() {
   );
 }
 
-/** The keeper makes the page open without a line; where it cannot be had at once, it is asked for again. */
+/** Register the service worker that makes the page open offline; retry if it fails. */
 function useKeeper() {
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout>;
@@ -82,7 +82,7 @@ function AtHome({ token, home }: { token: string; home: Home }) {
   );
 }
 
-/** The page of the lesson, as the coach wrote it. */
+/** The lesson page as the coach wrote it. */
 function Sheet({ token, home }: { token: string; home: Home }) {
   const { page } = home;
   return (

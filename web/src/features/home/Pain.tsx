@@ -2,7 +2,7 @@ import type { Home } from "../../api/records";
 import { inside, t } from "../../shared/format/language";
 import { Callout } from "../../shared/ui/Callout";
 
-/** Practice is stopped, and why; only the coach lifts it. */
+/** Practice is stopped because of pain; only the coach can resume it. */
 export function Pain({ region, home }: { region: string; home: Home }) {
   const where = inside(home.words.region[region] ?? region);
   return (

@@ -8,7 +8,7 @@ import { Notice } from "../../shared/ui/Notice";
 
 const STATES: Record<string, string> = { done: "Done", missed: "Missed", today: "Today", "to-come": "" };
 
-/** The days until the next lesson; a day that does not fit moves by one. */
+/** The days until the next lesson; a day can be moved by one. */
 export function Plan({ token, home }: { token: string; home: Home }) {
   const cache = useQueryClient();
   const today = localDay(new Date());

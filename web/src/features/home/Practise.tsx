@@ -12,7 +12,7 @@ import { addBall, type BallSeen, begin, finish, type Log, type PainRegion, tap, 
 
 type Props = { home: Home; log: Log; change: (step: (log: Log) => Log) => void };
 
-/** Today's drill with its figure and a big counter; before it and all the way through, one touch stops it for pain. */
+/** Today's drill with its figure and a large counter; one touch stops it for pain, before and during practice. */
 export function Practise({ home, log, change }: Props) {
   const { page, figure } = home;
   const stopped = log.queue.findLast((e) => e.pain)?.pain || page.paused_for;
@@ -129,7 +129,7 @@ function Counting({ home, log, change }: Props) {
   );
 }
 
-/** As large as a thumb that is not looked at needs. */
+/** Large enough for a thumb without looking. */
 function Count({ look, onClick, children }: { look: string; onClick: () => void; children: string }) {
   return (
     <button
@@ -167,7 +167,7 @@ function StopForPain({ home, label, onStop }: { home: Home; label: string; onSto
   );
 }
 
-/** Balls hit at a range or into a net, in the plainest words. */
+/** Balls hit at a range or into a net, in simple words. */
 function Balls({ home, count, onBall }: { home: Home; count: number; onBall: (ball: BallSeen) => void }) {
   const [ball, setBall] = useState<BallSeen>({});
   const rows = [

@@ -1,15 +1,15 @@
-/** The practice log on a phone: what is under way, what waits to be sent. Nothing here knows React or the network. */
+/** The practice log on a phone: the current practice and what waits to be sent. No React, no network. */
 import type { Schemas } from "../../api/client";
 import { localDay } from "../../shared/format/days";
 import { counted, t } from "../../shared/format/language";
 
 export type Entry = Required<Schemas["EntryTold"]>;
 export type BallSeen = Schemas["BallSeen"];
-/** The region that stopped a practice, empty for none. */
+/** The region that stopped a practice; empty for none. */
 export type PainRegion = Entry["pain"];
 export type Refused = { entry: Entry; message: string };
 
-/** Kept on the phone after every touch, so that a closed page loses nothing. `taps` is what undo takes back. */
+/** Saved on the phone after every touch, so that a closed page loses nothing. `taps` is for undo. */
 export type Log = {
   running: Entry | null;
   taps: boolean[];
@@ -57,7 +57,7 @@ export function addBall(log: Log, ball: BallSeen, now: Date): Log {
   return { ...log, running: { ...log.running, balls: [...log.running.balls, ball], ended_at: now.toISOString() } };
 }
 
-/** The practice is over and waits to be sent; `pain` is the region that stopped it. One without a touch is no practice. */
+/** End the practice and queue it; `pain` is the region that stopped it. One without touches is dropped. */
 export function finish(log: Log, now: Date, pain: PainRegion = "", ended = now.toISOString()): Log {
   if (!log.running) return log;
   const entry = { ...log.running, pain, ended_at: ended };
@@ -71,32 +71,32 @@ export function finish(log: Log, now: Date, pain: PainRegion = "", ended = now.t
   };
 }
 
-/** A practice left alone for hours ended with its last touch, as soon as the page is opened again. */
+/** End a practice left alone for hours at its last touch when the page is opened again. */
 export function wake(log: Log, now: Date): Log {
   if (!log.running || now.getTime() - Date.parse(log.running.ended_at) < LEFT_ALONE_MS) return log;
   return { ...finish(log, now, "", log.running.ended_at), finished: null };
 }
 
-/** The server has it: whether it was new or known does not matter. */
+/** Remove an entry that the server has, new or known. */
 export function sent(log: Log, id: string): Log {
   return { ...log, queue: log.queue.filter((e) => e.entry_id !== id) };
 }
 
 /**
- * Whether an answer means that the practice will never be taken. Only the application itself says so, and says why:
- * what a proxy, a busy server or a network's own page answers is no word of it, and the practice waits.
+ * Return true if the server will never accept the entry. Only the application's own refusals count; answers of a proxy
+ * or a busy server do not, and the entry waits.
  */
 export function neverTaken(status: number, reasons: number): boolean {
   return reasons > 0 && [400, 404, 409, 413, 422].includes(status);
 }
 
-/** The server will never take it: it leaves the queue, so that the ones behind it are not held up. */
+/** Remove an entry that the server will never accept, so that it does not block later ones. */
 export function refuse(log: Log, id: string, message: string): Log {
   const entry = log.queue.find((e) => e.entry_id === id);
   return entry ? { ...sent(log, id), refused: [...log.refused, { entry, message }] } : log;
 }
 
-/** What was kept, or an empty log when it cannot be read. */
+/** Return the stored log, or an empty one. */
 export function readLog(text: string | null): Log {
   try {
     const raw = JSON.parse(text ?? "");
@@ -106,7 +106,7 @@ export function readLog(text: string | null): Log {
   }
 }
 
-/** What the foot of the page says of sending. */
+/** Return the status text about sending. */
 export function sendingWords(log: Log, online: boolean): string {
   const n = log.queue.length;
   if (n === 0) return online ? t("Everything is sent.") : t("Offline. Your entries are stored on this phone.");

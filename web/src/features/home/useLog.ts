@@ -6,7 +6,7 @@ import { type Log, neverTaken, readLog, refuse, sent, wake } from "./practice";
 
 const AGAIN_MS = 8000;
 
-/** The log of this page, kept on the phone after every change and sent whenever there is a line. */
+/** The log of this page, saved on the phone after every change and sent when online. */
 export function useLog(token: string) {
   const cache = useQueryClient();
   const name = `instavis-practice-${token.slice(0, 16)}`;

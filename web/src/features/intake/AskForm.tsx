@@ -18,14 +18,14 @@ type Props = {
   words: AskWords;
   caution: string;
   units: Units;
-  /** How the questions speak: of the student to the coach, or to the student. */
+  /** Whether questions address the coach or the student. */
   who: string;
   group: string;
   faults?: { id: string; label: string }[];
   onChange: (answers: Answers) => void;
 };
 
-/** The intake: what the miss does, how it feels, what to spare, what is at home. Two minutes, by touch or keys. */
+/** The intake: usual miss, feels, limits, equipment. Two minutes, by touch or keys. */
 export function AskForm({ answers, words, caution, units, who, group: first, faults, onChange }: Props) {
   const [group, setGroup] = useState(first);
   const set = <K extends keyof Answers>(name: K, value: Answers[K]) => onChange({ ...answers, [name]: value });

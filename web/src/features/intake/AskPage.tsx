@@ -19,7 +19,7 @@ const UNITS = [
   { id: "m-mph", label: "Meters" },
 ];
 
-/** The intake on the student's phone, behind a link; it shows nothing else of the academy. */
+/** The intake on the student's phone, behind a link; it shows nothing else. */
 export function AskPage() {
   const token = useParams().token ?? "";
   const page = useQuery(queries.askPage(token));

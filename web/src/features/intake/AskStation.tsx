@@ -79,7 +79,7 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
   );
 }
 
-/** A link with which the student fills this in on a phone. */
+/** A link for the student to fill this in on a phone. */
 function PhoneLink() {
   const clock = useClock();
   const { lesson } = useDesk();

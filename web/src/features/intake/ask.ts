@@ -1,4 +1,4 @@
-/** The intake as it is touched; no React. */
+/** The intake's answers; no React. */
 import type { Schemas } from "../../api/client";
 
 export type Answers = Schemas["IntakeBody"];
@@ -7,7 +7,7 @@ export type AskWords = Schemas["AskWords"];
 
 export const EMPTY_MISS: Miss = { start: "", curve: "", off_m: null };
 
-/** The answers with one club group's miss changed; a miss without any word is left out. */
+/** Return the answers with one club group's miss changed; an empty miss is left out. */
 export function withMiss(answers: Answers, group: string, change: Partial<Miss>): Answers {
   const miss = { ...EMPTY_MISS, ...answers.misses?.[group], ...change };
   const { [group]: _, ...others } = answers.misses ?? {};
@@ -15,7 +15,7 @@ export function withMiss(answers: Answers, group: string, change: Partial<Miss>)
   return { ...answers, misses: empty ? others : { ...others, [group]: miss } };
 }
 
-/** Touching a region goes on: spared for nothing, stiff, injury, pain, and around again. */
+/** Cycle a region: none, stiff, injury, pain. */
 export function nextLimit(now: string | undefined, kinds: string[]): string | undefined {
   const order = [undefined, ...[...kinds].reverse()];
   return order[(order.indexOf(now) + 1) % order.length];
@@ -26,7 +26,7 @@ export function withLimit(answers: Answers, region: string, kind: string | undef
   return { ...answers, limits: kind ? { ...others, [region]: kind } : others };
 }
 
-/** Whether a clinician should be asked first. */
+/** Return true if a clinician should be asked first. */
 export function needsClinician(answers: Answers): boolean {
   return (answers.health ?? []).length > 0 || Object.values(answers.limits ?? {}).includes("pain");
 }

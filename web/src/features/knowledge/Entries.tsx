@@ -43,7 +43,7 @@ const BLANK: Partial<Record<Table, Row>> = {
   },
 };
 
-/** The entries of one part; changed and own ones say so. */
+/** The entries of one section; changed and own ones are marked. */
 export function Entries({ table, shipped, changes, opened, mayEdit, onOpen, onChange }: Props) {
   const rows = shippedRows(table, shipped);
   const mine = changes[table] ?? {};

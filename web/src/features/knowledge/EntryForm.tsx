@@ -32,7 +32,7 @@ const WORDS: Record<string, string> = {
 };
 const OWN_FIELDS: Partial<Record<Table, string[]>> = { check: ["moment", "view", "grades"] };
 
-/** One entry's fields; each set back to what ships by one touch. */
+/** One entry's fields; each can be restored. */
 export function EntryForm({ table, id, shipped, knowledge, changes, mayEdit, onChange }: Props) {
   const isOwn = id.startsWith("own-");
   const origin: Row = shippedRows(table, shipped).find((r) => keyOf(r) === id) ?? {};
@@ -132,7 +132,7 @@ function Plain({ label, value, onChange }: { label: string; value: unknown; onCh
 
 const A_LINE = 60;
 
-/** A text on one line or on several: which stays as it was when the entry was opened, however much is written. */
+/** Text on one or several lines; the kind stays as it was when opened. */
 function Words({ label, text, onChange }: { label: string; text: string; onChange: (text: string) => void }) {
   const [long] = useState(text.length > A_LINE);
   const Field = long ? WordsField : TextField;

@@ -15,7 +15,7 @@ import { Preview } from "./Preview";
 import { keyOf, shippedRows, TABLES, type Table } from "./tables";
 import { Versions } from "./Versions";
 
-/** The knowledge base, and the head coach's changes to it: tried on stored lessons, then kept as a version. */
+/** The knowledge and the head coach's changes: tried on stored lessons, then saved as a version. */
 export function KnowledgePage() {
   const told = useQuery(queries.versions);
   // An address may name the part and the entry; without one the first entry of the part is open.

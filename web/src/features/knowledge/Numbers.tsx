@@ -16,7 +16,7 @@ const OTHERS: Record<string, [string, string]> = {
   low_point_spread: ["Spread of the low point", "×"],
 };
 
-/** The effects of a fault at full severity, golfer frame; what ships stands beside. */
+/** The effects of a fault at full severity, golfer frame, next to the shipped ones. */
 export function Numbers({ label, values, shipped, metrics, onChange }: Props) {
   const names = Object.keys({ ...shipped, ...values });
   return (

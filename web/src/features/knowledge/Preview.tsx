@@ -5,7 +5,7 @@ import { chance } from "../../shared/format/say";
 
 type Ranked = Schemas["RankedOut"][];
 
-/** What the changes would do to stored lessons, before they are kept. */
+/** What the changes would do to stored lessons before they are saved. */
 export function Preview({ told, pending }: { told: Schemas["PreviewOut"] | undefined; pending: boolean }) {
   const causes = useKnowledge().causes;
   if (pending || !told) return <p role="status">{t("Ranking your lessons with the change …")}</p>;

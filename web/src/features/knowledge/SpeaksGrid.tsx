@@ -15,7 +15,7 @@ const STRENGTHS: [string, string][] = [
   ["-2", "strongly against"],
 ];
 
-/** What each grade of a look says of which cause. */
+/** What each answer of a check says about which cause. */
 export function SpeaksGrid({ grades, speaks, causes, onChange }: Props) {
   const named = causes.filter((c, i) => causes.findIndex((d) => d.id === c.id) === i);
   const label = (id: string) => named.find((c) => c.id === id)?.label.split(",")[0] ?? hyphens(id);

@@ -7,7 +7,7 @@ import { type Changes, countOf } from "./changes";
 
 type Props = { versions: Schemas["VersionOut"][]; mayEdit: boolean; onTake: (changes: Changes) => void };
 
-/** Every version, newest first; an older one can be tried and kept anew, and so can what ships. */
+/** All versions, newest first; any of them, or the shipped one, can be used again. */
 export function Versions({ versions, mayEdit, onTake }: Props) {
   const clock = useClock();
   return (

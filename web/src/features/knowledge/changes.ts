@@ -1,4 +1,4 @@
-/** An academy's changes to the knowledge base: table → entry → field → value. */
+/** An academy's changes to the knowledge: table → entry → field → value. */
 export type Value =
   | string
   | number
@@ -10,7 +10,7 @@ export type Value =
 export type Row = Record<string, unknown>;
 export type Changes = Record<string, Record<string, Row>>;
 
-/** Changes with one field set; set back to what ships it disappears, and so do emptied entries and tables. */
+/** Return changes with one field set; a restored field disappears, with empty entries and tables. */
 export function withField(
   changes: Changes,
   table: string,
@@ -25,7 +25,7 @@ export function withField(
   return withRow(changes, table, key, row);
 }
 
-/** Changes with one entry replaced; an empty one is left out. */
+/** Return changes with one entry replaced; an empty one is left out. */
 export function withRow(changes: Changes, table: string, key: string, row: Row | null): Changes {
   const rows = { ...changes[table] };
   if (row && Object.keys(row).length) rows[key] = row;

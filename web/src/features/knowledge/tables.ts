@@ -1,4 +1,4 @@
-/** The parts of the knowledge base that can be looked into and changed. */
+/** The sections of the knowledge. */
 import type { Schemas } from "../../api/client";
 import type { Row } from "./changes";
 
@@ -13,7 +13,7 @@ export const TABLES: { id: Table; label: string }[] = [
   { id: "drill", label: "Drills" },
 ];
 
-/** The key of an entry: faults with variants carry the variant. */
+/** Return the key of an entry; faults with variants include the variant. */
 export function keyOf(row: Row): string {
   return row.variant ? `${row.id}/${row.variant}` : String(row.id);
 }

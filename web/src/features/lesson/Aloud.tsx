@@ -3,7 +3,7 @@ import { useTitle } from "../../shared/ui/useTitle";
 import { useBalls, useDesk } from "./LessonContext";
 import type { Station } from "./ProgressBar";
 
-/** What a reader of screens says when the station changes or a ball comes; Prove says of a ball what became of it. */
+/** Screen reader announcements for a new station or ball; on Prove, the ball's result. */
 export function Aloud({ station }: { station: Station }) {
   const { lesson } = useDesk();
   const newest = useBalls().shots.at(-1);

@@ -13,7 +13,7 @@ import { CELL, FILTERS, type Filter, filtered, inSight, layOut } from "./tape";
 const FOLDED = "instavis-tape-folded";
 const QUIET = "min-h-11 shrink-0 text-sm text-soft underline-offset-4 hover:underline";
 
-/** Every ball of the lesson, newest at the right. Choosing balls here chooses them everywhere. */
+/** All balls of the lesson, newest right. A selection here applies everywhere. */
 export function BallTape({ told, onHelp }: { told: string; onHelp: () => void }) {
   const { select, hand } = useDesk();
   const { shots, verdicts, apart } = useBalls();
@@ -144,7 +144,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
   );
 }
 
-/** Whether the tape is folded away, as this browser left it. */
+/** Whether the tape is collapsed, as stored in this browser. */
 function useFolded(): [boolean, (folded: boolean) => void] {
   const [folded, setFolded] = useState(() => localStorage.getItem(FOLDED) === "yes");
   return [
@@ -156,7 +156,7 @@ function useFolded(): [boolean, (folded: boolean) => void] {
   ];
 }
 
-/** Where the strip is scrolled to and how wide it is. */
+/** Scroll position and width of the strip. */
 function useSight(strip: React.RefObject<HTMLDivElement | null>) {
   const [sight, setSight] = useState({ from: 0, width: 1200 });
   useLayoutEffect(() => {
@@ -225,7 +225,7 @@ const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apa
   );
 });
 
-/** A slip of paper: the ball has a note, which stands in its title and below its verdict. */
+/** A slip of paper: the ball has a note, shown in its title and below its verdict. */
 function NoteSlip() {
   return (
     <svg viewBox="0 0 9 10" className="ml-1 inline-block h-2.5 w-[9px] align-baseline" aria-hidden="true">

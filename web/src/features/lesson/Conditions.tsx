@@ -6,7 +6,7 @@ import { useActions, useDesk } from "./LessonContext";
 
 const TOLD = ["lie", "turf", "ball", "tee"];
 
-/** What balls are hit from, from now on; a proof says so when the baseline's were hit from something else. */
+/** Conditions of the next balls; a proof mentions differences from the baseline. */
 export function Conditions() {
   const { lesson } = useDesk();
   const { words } = useKnowledge();

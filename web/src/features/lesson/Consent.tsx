@@ -7,7 +7,7 @@ import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
 import { useDesk } from "./LessonContext";
 
-/** Consent to the record and to being filmed, each with its day; a junior's needs the guardian's name. */
+/** Consent to data storage and to filming, each with its day; a junior needs the guardian's name. */
 export function Consent() {
   const clock = useClock();
   const { student } = useDesk().lesson;

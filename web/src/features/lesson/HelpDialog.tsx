@@ -36,7 +36,7 @@ const SAYS: Record<string, string> = {
 
 type Props = { open: boolean; onOpenChange: (open: boolean) => void; onKeep: () => void; onHints: () => void };
 
-/** What every key of a lesson does, the clicker's as this coach has them. */
+/** All keys of a lesson, including the coach's clicker. */
 export function HelpDialog({ open, onOpenChange, onKeep, onHints }: Props) {
   const clicker: Line[] = Object.entries(clickerOf(useSession().clicker)).map(([key, says]) => [
     [keyName(key)],

@@ -9,7 +9,7 @@ import { useDesk } from "./LessonContext";
 
 type Form = "png" | "svg" | "csv";
 
-/** Pictures and tables of the station, each as a file to keep. */
+/** Pictures and tables of the station as files. */
 export function KeepSheet({ station, onClose }: { station: string; onClose: () => void }) {
   const { lesson } = useDesk();
   const [problem, setProblem] = useState<Error | null>(null);

@@ -21,7 +21,7 @@ const LINE: Record<LineState, string> = {
   lost: "Connection lost. Reconnecting… Your balls are safe.",
 };
 
-/** Who is on the mat, with which club, and which bay is listened to. */
+/** Student, club and bay of the lesson. */
 export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) {
   const { lesson } = useDesk();
   const actions = useActions();

@@ -6,7 +6,7 @@ import { useActions, useDesk } from "./LessonContext";
 
 const TICK_MS = 15_000;
 
-/** Minutes of the lesson, quietly; what the station's box is, and when it has what it needs. */
+/** Minutes of the lesson, with the station's planned time and advice. */
 const LENGTHS = [30, 45, 55, 60, 90, 120];
 const said = (minutes: number) => ({ id: String(minutes), label: String(minutes) });
 

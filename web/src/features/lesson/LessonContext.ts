@@ -1,6 +1,6 @@
 /**
- * What the stations of a lesson share, in four parts, so that a key press draws anew only what shows it:
- * the desk stays the same while balls come, the balls while one is chosen, and deeds tell only who waits for them.
+ * What the stations of a lesson share, in four contexts, so that a key press re-renders only what shows it: the desk
+ * is constant while balls come, balls while one is selected, and actions only concern those who wait for them.
  */
 import { createContext, useContext } from "react";
 import type { useLessonActions } from "../../api/actions";
@@ -17,7 +17,7 @@ export type LessonDesk = {
   select: (selection: Selection) => void;
   mark: (shot: Shot, marks: Mark) => void;
   markMany: (shots: Shot[], marks: Mark) => void;
-  /** Selects the first ball that waits for a mark; every mark then goes on to the next one. */
+  /** Selects the first ball that waits for a mark; every mark moves on to the next. */
   markInTurn: () => void;
 };
 
@@ -25,19 +25,19 @@ export type Balls = {
   shots: Shot[];
   /** Verdicts of the proof, by ball. */
   verdicts: ReadonlyMap<number, string>;
-  /** Why a ball does not count, by ball; the server says so. */
+  /** Why a ball does not count, by ball, from the server. */
   apart: ReadonlyMap<number, string>;
 };
 
 export type Chosen = {
   selection: Selection;
-  /** The ball that a mark goes to: the chosen one, else the newest. */
+  /** The ball to mark: the selected one, otherwise the newest. */
   target: Shot | undefined;
   /** Whether the waiting balls are being marked one after another. */
   inTurn: boolean;
 };
 
-/** What the coach looks at on Check: the golfer of a practice lesson is seen from there. */
+/** The check on screen, for the golfer of a practice lesson. */
 export type Watch = (look: string | null) => void;
 
 export type Actions = ReturnType<typeof useLessonActions>;

@@ -42,7 +42,7 @@ import { useMarks } from "./useMarks";
 import { WaitingMarks } from "./WaitingMarks";
 import { WaitingRows } from "./WaitingRows";
 
-/** A lesson: its bar, the line of stations, one of them, and the tape of balls. */
+/** A lesson: its bar, the stations, the current one, and the tape. */
 export function LessonPage({ stations }: { stations: Station[] }) {
   const params = useParams();
   const id = Number(params.lessonId);
@@ -62,7 +62,7 @@ export function LessonPage({ stations }: { stations: Station[] }) {
   );
 }
 
-/** Deeds and their state, above the desk: whoever waits for one is told, nobody else. */
+/** Actions and their state, above the desk, so that only those who wait for one re-render. */
 function ActionsProvider({ lessonId, children }: { lessonId: number; children: ReactNode }) {
   return <ActionsContext.Provider value={useLessonActions(lessonId)}>{children}</ActionsContext.Provider>;
 }
@@ -226,7 +226,7 @@ function ChangeNotices({ lessonId }: { lessonId: number }) {
   );
 }
 
-/** The server remembers the station, so that a lesson is resumed where it was left. */
+/** The server stores the station, so that a lesson resumes where it was left. */
 function RememberedStation({ lesson, station }: { lesson: Lesson; station: string }) {
   const { mutate } = useActions().rememberStation;
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when this screen moves; another screen's move must not be taken back

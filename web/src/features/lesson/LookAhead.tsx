@@ -8,7 +8,7 @@ const STAYED_MS = 6000; // whoever stays may go to any station from here
 
 type Props = { lesson: Lesson; stations: Station[]; here: Station };
 
-/** Asks what other stations will ask, the next one first, one question at a time, while nothing else is asked. */
+/** Prefetch other stations' data, the next one first, one request at a time and only when idle. */
 export function LookAhead({ lesson, stations, here }: Props) {
   const cache = useQueryClient();
   const busy = useIsFetching() > 0;
@@ -29,7 +29,7 @@ export function LookAhead({ lesson, stations, here }: Props) {
   return null;
 }
 
-/** Whether somebody has been at this station for a while. */
+/** Whether the coach has been at this station for a while. */
 function useStayed(here: Station): boolean {
   const [at, stay] = useState<Station>();
   useEffect(() => {

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import type { Lesson } from "../../api/queries";
 import { t } from "../../shared/format/language";
 
-/** A part of the work: its name, what it shows, what it asks first, and whether the digits are its own there. */
+/** A station: name, content, first queries, and whether it uses the digits itself. */
 export type Station = {
   id: string;
   name: string;
@@ -13,7 +13,7 @@ export type Station = {
 };
 type Props = { lesson: Lesson; stations: Station[]; here: string };
 
-/** The seven stations as one line; each says how far it is. Free to jump, nothing locks. */
+/** The seven stations in a row, each with its state. Any can be opened. */
 export const ProgressBar = memo(function ProgressBar({ lesson, stations, here }: Props) {
   return (
     <nav aria-label={t("Stations")} className="no-print relative border-b border-rule bg-paper">

@@ -13,7 +13,7 @@ import { useActions, useDesk } from "./LessonContext";
 type Group = Schemas["RefusedGroup"];
 type How = Schemas["How"];
 
-/** Ways to take what was refused, by the reason; the first is what most coaches want. */
+/** Ways to handle refused balls, by reason; the first is the most common. */
 const WAYS: Record<string, { how: How; label: string }[]> = {
   "other-hand": [
     { how: "mirrored", label: "Add mirrored" },
@@ -24,7 +24,7 @@ const WAYS: Record<string, { how: How; label: string }[]> = {
   unstorable: [{ how: "as-it-is", label: "Try again" }],
 };
 
-/** Balls that the bay's devices sent and the server did not take: what happened in one line, and what to do. */
+/** Balls that the server refused: what happened, and what to do. */
 export function RefusedBalls() {
   const { lesson } = useDesk();
   if (lesson.bay_id === null) return null;
@@ -63,7 +63,7 @@ function Line({ group, bayId }: { group: Group; bayId: number }) {
 
 type RecordsProps = { group: Group; bayId: number; onClose: () => void; onLeave: () => void };
 
-/** The records as they came. */
+/** The raw records. */
 function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
   const { lesson } = useDesk();
   const kept = useQuery(queries.refused(lesson.id, bayId));

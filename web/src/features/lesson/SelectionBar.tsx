@@ -7,7 +7,7 @@ import { Select } from "../../shared/ui/Select";
 import { useActions, useBalls, useChosen, useDesk } from "./LessonContext";
 import { NOTHING } from "./selection";
 
-/** What can be done with the chosen balls: set them apart with a reason, give them another club, cut or join blocks, take them out. */
+/** Actions for the selected balls: exclude with a reason, set the club, split or merge blocks, include. */
 export const SelectionBar = memo(function SelectionBar() {
   const { lesson, select, markMany } = useDesk();
   const { shots } = useBalls();

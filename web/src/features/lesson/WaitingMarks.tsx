@@ -5,7 +5,7 @@ import { Callout } from "../../shared/ui/Callout";
 import { useBalls, useChosen, useDesk } from "./LessonContext";
 import { waitingBalls } from "./selection";
 
-/** How many balls came without being marked, and a way to mark them one after another. */
+/** How many balls are unmarked, and a button to mark them one by one. */
 export function WaitingMarks({ onStart }: { onStart?: () => void }) {
   const { markInTurn } = useDesk();
   const { shots } = useBalls();

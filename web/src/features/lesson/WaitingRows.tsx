@@ -5,7 +5,7 @@ import { Callout } from "../../shared/ui/Callout";
 import { SourceSheet } from "../files/SourceSheet";
 import { useDesk } from "./LessonContext";
 
-/** Rows of the bay's bridge that wait for a word on their columns. */
+/** Rows of the bay's bridge that wait for their columns. */
 export function WaitingRows() {
   const { lesson } = useDesk();
   const [open, setOpen] = useState<number | null>(null);

@@ -1,4 +1,4 @@
-/** What stands on the page as a drawing of its own: pictures as they are, boards of words and boxes drawn anew. */
+/** Draw parts of the page as standalone drawings: pictures as they are, boards of words and boxes redrawn. */
 
 const DRAWN = [
   "fill",
@@ -23,7 +23,7 @@ const SHARP = 2; // pixels of a PNG beside one of the screen
 const MARGIN = 12;
 const SPACE = "http://www.w3.org/2000/svg";
 
-/** A picture or a board with its looks written into it, on the ground of the page; typefaces may be put in as well. */
+/** Return a picture or board with its computed styles, on the page's background; optionally with fonts. */
 export function svgOf(picture: Element, ground: string, faces = ""): string {
   const { left, top, width, height } = picture.getBoundingClientRect();
   const shape = { width: width + 2 * MARGIN, height: height + 2 * MARGIN };
@@ -48,7 +48,7 @@ function draw(node: Element, into: SVGElement, corner: Corner) {
   }
 }
 
-/** A drawing of the page, every looks of its style sheets written out. */
+/** Return a drawing with all computed styles inlined. */
 function copied(picture: SVGSVGElement, corner: Corner): SVGElement {
   const copy = picture.cloneNode(true) as SVGSVGElement;
   const from = [picture, ...picture.querySelectorAll("*")];
@@ -80,7 +80,7 @@ const BORDERS: Record<string, (box: Box, wide: number) => Partial<Box>> = {
   left: (_, wide) => ({ width: wide }),
 };
 
-/** The words of a text, a line of the page each. */
+/** The words of a text, one per line of the page. */
 function drawWords(text: Text, looks: CSSStyleDeclaration, into: SVGElement, corner: Corner) {
   const lines: { words: string; box: Box }[] = [];
   const range = document.createRange();
@@ -121,7 +121,7 @@ function dress<E extends Element>(node: E, looks: Record<string, string | number
   return node;
 }
 
-/** The same as pixels, twice as fine as on the screen. */
+/** Render at twice the screen's resolution. */
 export async function pngOf(svg: string): Promise<Blob> {
   const image = new Image();
   image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`;
@@ -135,7 +135,7 @@ export async function pngOf(svg: string): Promise<Blob> {
   );
 }
 
-/** The page's typefaces for a drawing that leaves the page. */
+/** The page's fonts for an exported drawing. */
 export async function facesOf(sheets: Iterable<CSSStyleSheet>): Promise<string> {
   const rules = [...sheets].flatMap((sheet) => [...sheet.cssRules]).filter((rule) => rule instanceof CSSFontFaceRule);
   const faces = rules.map(async (rule) => {

@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-/** What to do at a station, for somebody who has not taught many lessons here. */
+/** Hints per station for coaches new to Instavis. */
 export const HINTS: Record<string, string> = {
   ask: "Tap the student's usual miss. Add injuries and limits.",
   baseline: "Choose the bay (top right) and say nothing. Eight to fifteen balls show the pattern.",
@@ -13,7 +13,7 @@ export const HINTS: Record<string, string> = {
 };
 
 const KEPT = "instavis-hints";
-/** Told to whoever wants them, whether they are new or not. */
+/** Shown on request, to anyone. */
 const ALL = "wanted";
 
 export type Hints = {
@@ -22,7 +22,7 @@ export type Hints = {
   bringBack: () => void;
 };
 
-/** Hints that are shown to somebody new until each is put away; the browser remembers. */
+/** Hints for a new coach until each is dismissed; the browser remembers. */
 export function useHints(begins: boolean): Hints {
   const [kept, keep] = useState(() => (localStorage.getItem(KEPT) ?? "").split(" ").filter(Boolean));
   const store = (next: string[]) => {

@@ -1,11 +1,11 @@
-/** Pictures and tables of a page as files of their own: drawn as they stand on the screen, nothing asked of anybody. */
+/** Export pictures and tables of a page as files, drawn from what is on screen. */
 
 const MINIMUM = 90; // pixels: a smaller drawing is a sign, not a picture
 const FORMULA = /^[=+@\t\r-]/;
 
 export type Kept = { key: string; title: string; picture?: Element; table?: HTMLTableElement };
 
-/** What there is to keep in a part of the page, in its order, each by a name of its own. */
+/** Return the exportable items in a part of the page, each with a unique name. */
 export function keepable(place: HTMLElement): Kept[] {
   const taken = new Map<string, number>();
   // A board of words and boxes says itself that it is a picture.
@@ -33,7 +33,7 @@ function titleOf(node: Element): string {
   return (own || around?.textContent || place || document.title).trim();
 }
 
-/** A table as CSV (RFC 4180), numbers with a plain minus; no cell is a formula to a spreadsheet. */
+/** Write a table as CSV (RFC 4180), numbers with a plain minus; no cell is a formula. */
 export function csvOf(table: HTMLTableElement): string {
   const lines = [...table.rows].map((row) => [...row.cells].map((cell) => cellOf(cell.textContent)));
   return `${lines.map((cells) => cells.join(",")).join("\r\n")}\r\n`;
@@ -45,7 +45,7 @@ function cellOf(text: string): string {
   return /[",\n]/.test(plain) ? `"${plain.replaceAll('"', '""')}"` : plain;
 }
 
-/** A name that every system takes. */
+/** Return a file name valid on every system. */
 export function fileName(...words: string[]): string {
   return words
     .join(" ")

@@ -1,4 +1,4 @@
-/** What the keys of a lesson mean; the screen hands over what was pressed and where. */
+/** What the keys of a lesson mean; the screen passes what was pressed and where. */
 
 import { type Clicker, KEYS, movementOfKey } from "../../shared/format/verdict";
 import { choose, NOTHING, type Selection, step } from "./selection";
@@ -20,16 +20,16 @@ export type Situation = {
   order: number[];
   selection: Selection;
   target: Ball | undefined;
-  /** The Check station grades by digits of its own. */
+  /** The Check station uses digits itself. */
   digitsTaken: boolean;
-  /** What the coach's clicker says by which key. */
+  /** What the coach's clicker means by which key. */
   clicker: Clicker;
 };
 
-/** The numbers of a ball are looked at before its movement is marked. */
+/** The numbers are shown before the movement is marked. */
 export const UNCOVER: Mark = { mark_basis: "seen" };
 
-/** A mark says that it was made while the ball was covered; whether that is so is the server's to say. */
+/** A mark says that it was made while the ball was hidden; the server decides whether that is true. */
 export function movementMark(movement: string, ball: { covered: boolean }): Mark {
   return ball.covered ? { movement, mark_basis: "blind" } : { movement };
 }
@@ -37,7 +37,7 @@ export function movementMark(movement: string, ball: { covered: boolean }): Mark
 const TURFS = ["", "clean", "thin", "fat", "topped", "shank", "sky"];
 const SET_ASIDE = "excluded by the coach";
 
-/** What a press asks for, or null when the key is nobody's. */
+/** Return the action of a key press, or null. */
 export function deedOf(press: Press, now: Situation): Deed | null {
   if (press.alt) {
     const station = now.stations[Number.parseInt(press.code.replace("Digit", ""), 10) - 1];

@@ -1,4 +1,4 @@
-/** Which balls of the tape are chosen: one, a range, a block, or none (then everything counts). */
+/** The selected balls: one, a range, a block, or none (then all count). */
 export type Selection = { ids: ReadonlySet<number>; anchor: number | null };
 
 export const NOTHING: Selection = { ids: new Set(), anchor: null };
@@ -21,18 +21,18 @@ export function choose(selection: Selection, id: number, order: number[], range:
 
 export const only = (id: number): Selection => ({ ids: new Set([id]), anchor: id });
 
-/** The balls that wait for the coach's mark; `asked` is the one that the screen asks for already. */
+/** Return balls that wait for the coach's mark; `asked` is the one already asked for. */
 export function waitingBalls<B extends { id: number; covered: boolean }>(balls: B[], asked?: B): B[] {
   return balls.filter((ball) => ball.covered && ball.id !== asked?.id);
 }
 
-/** The next waiting ball after one that was just marked; nothing when it was the last. */
+/** Return the next waiting ball after one that was marked; nothing after the last. */
 export function nextWaiting(balls: { id: number; covered: boolean }[], marked: { id: number }): Selection {
   const next = balls.slice(balls.findIndex((ball) => ball.id === marked.id) + 1).find((ball) => ball.covered);
   return next ? only(next.id) : NOTHING;
 }
 
-/** The ball `steps` away from the anchor, staying within the tape; the last one when nothing is chosen. */
+/** Return the ball `steps` from the anchor, within the tape; the last one without a selection. */
 export function step(selection: Selection, order: number[], steps: number): Selection {
   if (order.length === 0) return NOTHING;
   const from = selection.anchor === null ? order.length - (steps < 0 ? 0 : 1) : order.indexOf(selection.anchor);

@@ -1,4 +1,4 @@
-/** The tape as a row of cells of known width: which of them are in sight. No React. */
+/** The tape as cells of known width: which are visible. No React. */
 import type { Schemas } from "../../api/client";
 import type { Shot } from "../../api/queries";
 
@@ -20,7 +20,7 @@ export const FILTERS: { id: Filter; label: string }[] = [
   { id: "noted", label: "With a note" },
 ];
 
-/** The balls a filter lets through, in their order. */
+/** Return the balls a filter shows, in order. */
 export function filtered(shots: Shot[], filter: Filter, apart: ReadonlyMap<number, string>): Shot[] {
   const keep: Record<Filter, (s: Shot) => boolean> = {
     all: () => true,
@@ -33,7 +33,7 @@ export function filtered(shots: Shot[], filter: Filter, apart: ReadonlyMap<numbe
   return shots.filter(keep[filter]);
 }
 
-/** What the server says of the balls, by their keys: why they do not count, and their verdicts. */
+/** What the server says about balls, by key: why they do not count, and their verdicts. */
 export function standing(tape: Standing[] | undefined): { apart: Map<number, string>; verdicts: Map<number, string> } {
   const apart = new Map<number, string>();
   const verdicts = new Map<number, string>();
@@ -46,13 +46,13 @@ export function standing(tape: Standing[] | undefined): { apart: Map<number, str
 
 const SEAMS: Record<string, string> = { baseline: "baseline", trial: "comparison" };
 
-/** What a block is for, in a word: its stage where a correction is proved. */
+/** Return the purpose of a block in a word; its stage for a correction. */
 function seamOf(shot: Shot): string {
   if (shot.purpose === "trial" && shot.correction_id) return "called";
   return SEAMS[shot.purpose ?? ""] ?? (shot.stage || "proof");
 }
 
-/** Every ball with its place; a seam stands before the first ball of a block. */
+/** Position every ball; a seam precedes the first ball of a block. */
 export function layOut(shots: Shot[]): Tape {
   let left = 0;
   const cells = shots.map((shot, i) => {
@@ -65,7 +65,7 @@ export function layOut(shots: Shot[]): Tape {
   return { cells, width: left };
 }
 
-/** The cells near what is in sight; found by halving, so that thousands cost no more than dozens. */
+/** Return the cells near the viewport by binary search. */
 export function inSight(tape: Tape, from: number, width: number): Cell[] {
   const first = firstFrom(tape.cells, from - MARGIN);
   const last = firstFrom(tape.cells, from + width + MARGIN);

@@ -1,7 +1,7 @@
 import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
 import { type Deed, deedOf, type Situation } from "./keys";
 
-/** The keys of a lesson; never while somebody types or a dialog is open. */
+/** The keys of a lesson; inactive while typing or in a dialog. */
 export function useKeys(situation: Situation, perform: (deed: Deed) => void) {
   useWindowKeys((event) => {
     if (event.ctrlKey || event.metaKey || inDialog()) return;

@@ -7,7 +7,7 @@ import { type Mark, type MarkName, UNCOVER } from "./keys";
 type Step = { before: { id: number; marks: Mark }[]; what: string };
 const KEPT = 50;
 
-/** What a coach had set: without a mark of the coach's own, an instrument's comes back by itself. */
+/** Return the coach's own mark; an instrument's mark returns on its own. */
 function ownMark(shot: Shot, name: MarkName): string {
   return name === "movement" && shot.mark_basis === "measured" ? "" : (shot[name] as string);
 }
@@ -30,7 +30,7 @@ function saidOf(knowledge: Knowledge, name: MarkName, value: string): string {
   return `${t(NAMES[name] ?? name)} ${value ? inside(word ?? value) : t("removed")}`;
 }
 
-/** Marks with a way back: every mark remembers what was there before. */
+/** Marks with undo. */
 export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const steps = useRef<Step[]>([]);
   const [told, setTold] = useState("");

@@ -12,11 +12,11 @@ const DEEDS = [
   { id: "partly", label: "Partly done" },
   { id: "missed", label: "Movement missed" },
 ];
-/** Keys that the screen cannot do without, or that press themselves. */
+/** Keys that the screen needs itself. */
 const NEVER = ["Escape", "Tab", "Enter", "Shift", "Control", "Alt", "Meta", "CapsLock", "Unidentified", "Dead"];
 const ours = (key: string) => !NEVER.includes(key) && !/^[\p{L}\p{N}]$/u.test(key);
 
-/** What each key of the clicker says of a ball; learned by pressing it. */
+/** What each key of the clicker means; learned by pressing it. */
 export function ClickerKeys() {
   const session = useSession();
   const clicker = clickerOf(session.clicker);

@@ -16,7 +16,7 @@ const MAX_SEED = 2 ** 31;
 
 type Graded = Schemas["PractisedOut"] & { seconds: number };
 
-/** Ten made-up swings of a look at full speed: each is graded, and told at once. */
+/** Ten made-up swings of a check at full speed, each answered and resolved. */
 export function EyePage() {
   const looks = useKnowledge().checks;
   const [look, choose] = useState(looks[0]?.id ?? "");
@@ -135,7 +135,7 @@ function Series({ check, seed }: { check: Check; seed: number }) {
   );
 }
 
-/** What was in the swing, with the still of it. */
+/** What was in the swing, with its picture. */
 function Told({ look, answer }: { look: string; answer: Graded }) {
   const figure = useQuery(queries.figure(look, "right", ""));
   const right = answer.grade === answer.true_grade;

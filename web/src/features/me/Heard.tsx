@@ -6,7 +6,7 @@ import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Section } from "../../shared/ui/Section";
 
-/** What was done to one's account: what is new stands out until one has said that it was oneself. */
+/** Account notices; new ones stand out until confirmed. */
 export function Heard() {
   const clock = useClock();
   const notices = useQuery(account.notices).data ?? [];

@@ -9,7 +9,7 @@ import { OwnSettings } from "./OwnSettings";
 import { SecondFactor } from "./SecondFactor";
 import { SignedIn } from "./SignedIn";
 
-/** A coach's own page: how one works on the left, how one is known and who used it on the right. */
+/** The coach's account page: preferences left, sign-in right. */
 export function MePage() {
   const session = useSession();
   return (

@@ -6,7 +6,7 @@ import { LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
 
-/** How one's own grades stood beside measured ones; shown to nobody else. */
+/** The coach's answers compared with measured ones; shown to nobody else. */
 export function OwnEye() {
   const eye = useQuery(queries.eye);
   return (

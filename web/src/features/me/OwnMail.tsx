@@ -7,7 +7,7 @@ import { ConfirmFirst } from "../../shared/ui/ConfirmFirst";
 import { TextField } from "../../shared/ui/Field";
 import { Section } from "../../shared/ui/Section";
 
-/** Where notices and links for a lost password go; nowhere, where the installation sends no mail. */
+/** The email address for notices and password links, if the server sends email. */
 export function OwnMail() {
   const has = useQuery(account.has).data;
   const { askForAddress, forgetAddress } = useAccountActions();

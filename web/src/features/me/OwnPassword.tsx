@@ -7,7 +7,7 @@ import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
 
-/** Another password, by whoever knows the old one. */
+/** Change the password. */
 export function OwnPassword() {
   const cache = useQueryClient();
   const [old, setOld] = useState("");

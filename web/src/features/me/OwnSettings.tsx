@@ -11,7 +11,7 @@ import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
 import { ClickerKeys } from "./ClickerKeys";
 
-/** How one works: name, units, language, the clicker, and the sides one takes where practitioners disagree. */
+/** Preferences: name, units, language, clicker, schools. */
 export function OwnSettings() {
   const session = useSession();
   const languages = useQuery(account.has).data?.languages ?? [];
@@ -71,7 +71,7 @@ function OwnName() {
   );
 }
 
-/** Where practitioners disagree, the side one usually takes; a lesson may take another. */
+/** The coach's usual side where practitioners disagree; a lesson may use another. */
 function OwnSchool() {
   const { school } = useSession();
   const schools = useQuery(queries.knowledge).data?.schools ?? [];

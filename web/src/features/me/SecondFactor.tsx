@@ -11,7 +11,7 @@ import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
 
-/** What signing in asks for besides the password, and what stands in for a lost phone. */
+/** Second factors and recovery codes. */
 export function SecondFactor() {
   const has = useQuery(account.has);
   const [codes, setCodes] = useState<string[]>([]);

@@ -6,7 +6,7 @@ import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
 
-/** Where one is signed in, each to be ended. */
+/** Sessions, each with a button to end it. */
 export function SignedIn() {
   const clock = useClock();
   const sessions = useQuery(account.sessions);

@@ -6,7 +6,7 @@ import { useDesk } from "../lesson/LessonContext";
 
 type Pattern = NonNullable<Candidate["prediction"]>["before"];
 
-/** The student's own balls, before and as predicted, side by side; golfer frame in words. */
+/** The student's own balls before and as predicted; golfer frame in words. */
 export function BeforeAfter({ prediction }: { prediction: NonNullable<Candidate["prediction"]> }) {
   const { units } = useDesk();
   const rows: [string, (p: Pattern) => string][] = [

@@ -11,7 +11,7 @@ import { useActions, useDesk } from "../lesson/LessonContext";
 import { Plan } from "./Plan";
 import { Schools } from "./Schools";
 
-/** One correction out of the candidates, by what it would be worth to this student. */
+/** Choose one correction from the candidates, by its benefit for this student. */
 export function CorrectStation() {
   const { lesson } = useDesk();
   const actions = useActions();
@@ -114,7 +114,7 @@ function CandidateCard({ candidate, chosen, open, onOpen }: CardProps) {
   );
 }
 
-/** What else speaks for the open one, or against it. */
+/** What else speaks for or against the open one. */
 function Rest({ candidate }: { candidate: Candidate }) {
   const { units } = useDesk();
   return (

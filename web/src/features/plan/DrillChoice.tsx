@@ -14,7 +14,7 @@ type Props = {
   onFeltBy: (way: string) => void;
 };
 
-/** The drills that fit, with what each needs; the chosen one drawn and described. */
+/** The drills that fit and what each needs; the selected one drawn and described. */
 export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Props) {
   const { hand } = useDesk();
   const { words } = useKnowledge();

@@ -9,14 +9,14 @@ export type Windows = Record<string, [number, number]>;
 type Props = {
   gate: NonNullable<Candidate["gate"]>;
   metric: Metric;
-  /** As it is being typed. */
+  /** The values while typing. */
   window: [string, string];
   onWindow: (window: [string, string]) => void;
   guards: Windows;
   onGuards: (guards: Windows) => void;
 };
 
-/** What the number should do, the two numbers a ball has to pass between, and what may not change meanwhile. */
+/** What the number should do, the gate, and the limits. */
 export function GateForm({ gate, metric, window: [low, high], onWindow, guards, onGuards }: Props) {
   return (
     <div>

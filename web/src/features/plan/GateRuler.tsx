@@ -7,7 +7,7 @@ type Props = {
   label: string;
   unit: string;
   values: number[];
-  /** Where the correction should bring them; a guard has none. */
+  /** The expected values; a limit has none. */
   predicted?: number;
   low: number;
   high: number;
@@ -17,10 +17,10 @@ type Props = {
 
 const SIZE = { width: 560, height: 92, side: 26 };
 const SIDE = `${(100 * SIZE.side) / SIZE.width}%`;
-/** Where the posts stand, as shares of the picture's height. */
+/** Positions of the posts, as shares of the picture's height. */
 const POSTS = { top: `${(100 * 12) / SIZE.height}%`, height: `${(100 * 48) / SIZE.height}%` };
 
-/** The gate on the baseline's own balls: two posts to drag or to move with the arrow keys. */
+/** The gate on the baseline's balls: two posts to drag or move with the arrow keys. */
 export function GateRuler({ label, unit, values, predicted, low, high, step, onChange }: Props) {
   const reach = [...values, low, high, ...(predicted === undefined ? [] : [predicted])];
   const first = step * Math.floor(Math.min(...reach) / step - 2);

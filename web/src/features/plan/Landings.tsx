@@ -5,7 +5,7 @@ type Ball = [number, number];
 
 const SIZE = { width: 420, height: 230, side: 12, bottom: 26 };
 
-/** Where the model lands the baseline's deliveries, as they were (rings) and as predicted (discs); target up. */
+/** Where the model lands the baseline's deliveries, before (rings) and as predicted (discs); target up. */
 export function Landings({
   before,
   after,

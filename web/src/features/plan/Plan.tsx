@@ -32,7 +32,7 @@ type Props = {
   onTake: (body: CorrectionIn) => void;
 };
 
-/** What would change, the drill, the gate, the cautions; taking it writes the prediction down. */
+/** Expected effect, drill, gate, cautions; starting stores the prediction. */
 export function Plan({ candidate, active, wish, pending, error, onTake }: Props) {
   const knowledge = useKnowledge();
   const gate = candidate.gate;
@@ -179,7 +179,7 @@ function wished(candidate: Candidate, drill: string | null | undefined): string 
   return candidate.drills.find((d) => d.drill.id === drill)?.drill.id;
 }
 
-/** A correction that goes on from an earlier lesson is measured from where it was begun. */
+/** A continued correction is measured from where it began. */
 function GoesOn({ fault }: { fault: string }) {
   const { lesson } = useDesk();
   const test = useQuery(queries.coldTest(lesson.id)).data?.test;

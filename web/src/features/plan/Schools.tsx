@@ -5,7 +5,7 @@ import { Button } from "../../shared/ui/Button";
 import { ChooseOne } from "../../shared/ui/Field";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
-/** Where practitioners disagree: both sides stated, one chosen for this lesson or for good; it orders drills only. */
+/** Schools: both sides stated, one chosen for this lesson or as default; only the order of drills changes. */
 export function Schools() {
   const { lesson } = useDesk();
   const actions = useActions();

@@ -17,7 +17,7 @@ const WHOSE = [
   { id: "all", label: "Everyone" },
 ];
 
-/** Who comes today, what to prepare for them, and what is still open. */
+/** Who comes today, what to prepare, and what is open. */
 export function DayPage() {
   const session = useSession();
   const today = session.today;

@@ -11,7 +11,7 @@ const OUTCOMES: Record<string, string> = {
   open: "still open",
 };
 
-/** The academy's corrections by outcome: which drill proved itself for which fault, with honest small-number intervals. */
+/** The academy's corrections by outcome, with small-number intervals. */
 export function OutcomesPage() {
   const told = useQuery(records.outcomes);
   if (told.isError) return <Notice error={told.error} />;

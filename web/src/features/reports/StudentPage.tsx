@@ -17,7 +17,7 @@ import { StudentFile } from "../students/StudentFile";
 import { FATES, fateOf, faultsOf, stopsOf } from "./record";
 import { TimePicture } from "./TimePicture";
 
-/** A student across lessons: what the numbers did, what was suspected, tried, proven and refuted, what was kept. */
+/** A student across lessons: numbers, suspected, tried, proven and refuted, retained. */
 export function StudentPage() {
   const id = Number(useParams().studentId);
   const known = useQuery(queries.student(id));

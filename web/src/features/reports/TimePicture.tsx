@@ -10,8 +10,8 @@ const EDGE = { left: 74, right: 96, top: 26, bottom: 74 };
 const APART = 26; // between where a lesson began and where it ended
 
 /**
- * The number across lessons as one strand: in a lesson it runs from the baseline to the last balls, between lessons it
- * runs on dashed to where it was found again; the straw openings are the gates, the bars below the days practised.
+ * The number across lessons as one strand: solid within a lesson, dashed between lessons; yellow openings are gates,
+ * bars below are practice days.
  */
 export function TimePicture({ history, metric }: { history: History; metric: Metric }) {
   const stops = stopsOf(history, metric.id);
@@ -127,7 +127,7 @@ const RETENTION: Record<string, string> = {
 
 type PlaceProps = { x: number; y: (v: number) => number; span: Span; look: string; fill: string; square?: boolean };
 
-/** Middle, interval (thick) and spread (thin); hollow where most balls were inferred. */
+/** Median, interval (thick) and spread (thin); hollow if most balls were inferred. */
 function Place({ x, y, span, look, fill, square = false }: PlaceProps) {
   const mark = span.inferred ? `fill-sheet ${look}` : fill;
   return (

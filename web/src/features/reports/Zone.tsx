@@ -5,7 +5,7 @@ import { t } from "../../shared/format/language";
 import { Notice } from "../../shared/ui/Notice";
 import { Select } from "../../shared/ui/Select";
 
-/** Where the academy is: its days are counted there. The head coach may move it. */
+/** The academy's time zone; the head coach can change it. */
 export function Zone() {
   const session = useSession();
   const cache = useQueryClient();

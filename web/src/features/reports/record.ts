@@ -1,10 +1,10 @@
-/** A student across lessons as places on the time picture and rows of what became of each fault. */
+/** A student's record as positions on the chart and rows per fault. */
 import type { History, LessonOnRecord } from "../../api/records";
 import { t } from "../../shared/format/language";
 
 export type Span = LessonOnRecord["spans"][number];
 
-/** One lesson on the picture: where the number was at first and at the end, and the gate it was to pass. */
+/** One lesson on the chart: first and last value, and the gate. */
 export type Stop = {
   lesson: LessonOnRecord;
   x: number;
@@ -15,7 +15,7 @@ export type Stop = {
 
 const MIN_GAP = 0.16; // of the width: lessons a day apart can still be told apart
 
-/** Lessons along the time between the first and the last, never closer than can be read; x from 0 to 1. */
+/** Position lessons between the first and the last, never too close to read; x from 0 to 1. */
 export function stopsOf(history: History, metric: string): Stop[] {
   const days = history.lessons.map((l) => Date.parse(l.day));
   const [first = 0, last = 0] = [days[0], days.at(-1)];
@@ -33,7 +33,7 @@ export function stopsOf(history: History, metric: string): Stop[] {
   }));
 }
 
-/** Lowest and highest value any part of the picture shows, with a little room; zero too for a number with two sides. */
+/** Return the range of all values with a margin; includes zero for a two-sided number. */
 export function reachOf(stops: Stop[], twoSided: boolean): [number, number] {
   const values = stops.flatMap(({ baseline, exit, gate }) => [
     ...(gate ?? []),
@@ -47,10 +47,10 @@ export function reachOf(stops: Stop[], twoSided: boolean): [number, number] {
   return [low - room, high + room];
 }
 
-/** What became of a fault in one lesson, the strongest of what is known; null when it played no part. */
+/** Return what became of a fault in one lesson, the strongest known; null if it played no part. */
 export type Fate = { code: keyof typeof FATES; word: string; detail: string };
 
-/** How each end of a fault in a lesson is marked. */
+/** The mark for each state of a fault in a lesson. */
 export const FATES = { proven: "●", refuted: "✕", stopped: "◐", tried: "◐", suspected: "○" } as const;
 
 export function fateOf(lesson: LessonOnRecord, fault: string): Fate | null {
@@ -63,7 +63,7 @@ export function fateOf(lesson: LessonOnRecord, fault: string): Fate | null {
   return suspect ? { code: "suspected", word: suspect.word, detail: t("suspected") } : null;
 }
 
-/** Every fault that played a part, by when it first did. */
+/** Return every fault that played a part, by first occurrence. */
 export function faultsOf(history: History): { fault: string; label: string }[] {
   const seen = new Map<string, string>();
   for (const lesson of history.lessons) {

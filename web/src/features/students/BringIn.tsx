@@ -6,7 +6,7 @@ import { FilePicker } from "../../shared/ui/FilePicker";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
 
-/** Lessons out of an archive: all of them, or none and the reason. */
+/** Import lessons from an archive: all, or none with the reason. */
 export function BringIn() {
   const cache = useQueryClient();
   const send = useMutation({

@@ -11,7 +11,7 @@ import { Notice } from "../../shared/ui/Notice";
 import { Select } from "../../shared/ui/Select";
 import { StudentForm } from "./StudentForm";
 
-/** A student as the desk sees them: booked with a coach, printed for, nothing that was found. */
+/** A student as the desk sees them: book, print, no results. */
 export function DeskRow({ row }: { row: RosterRow }) {
   const { student, going: open, last } = row;
   const clock = useClock();

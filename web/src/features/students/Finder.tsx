@@ -6,12 +6,12 @@ import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Select } from "../../shared/ui/Select";
 
-/** Days back that count as lately; empty for ever. */
+/** Days back that count as recent; empty for any time. */
 const LATELY = ["", "7", "30", "90"];
 
 type Props = { wanted: Wanted; onChange: (wanted: Wanted) => void };
 
-/** A student by name, coach and when they were last seen; those that were archived are a list of their own. */
+/** Search students by name, coach and last visit; archived ones are a separate list. */
 export function Finder({ wanted, onChange }: Props) {
   const colleagues = useQuery(people.colleagues);
   const everyone = { id: "", label: t("All coaches") };

@@ -17,7 +17,7 @@ function useListsAgain(onDone: () => void) {
   };
 }
 
-/** Out of the list, or back into it; everything stays. */
+/** Archive or restore a student; all data stays. */
 export function Archiving({ student, onDone }: Props) {
   const archived = Boolean(student.archived_at);
   const onSuccess = useListsAgain(onDone);
@@ -42,7 +42,7 @@ export function Archiving({ student, onDone }: Props) {
   );
 }
 
-/** Another record of the same person is put into this one. */
+/** Merge another record of the same person into this one. */
 export function Merging({ student, onDone }: Props) {
   const students = useQuery(queries.students);
   const [other, setOther] = useState("");

@@ -10,7 +10,7 @@ import { Sheet } from "../../shared/ui/Sheet";
 import { Archiving, Merging } from "./Records";
 import { StudentForm } from "./StudentForm";
 
-/** What is kept of a student: taken out as a file, or erased on request. */
+/** A student's data: export, or erase on request. */
 export function StudentFile({ student }: { student: Student }) {
   const cache = useQueryClient();
   const head = useSession().role === "head";

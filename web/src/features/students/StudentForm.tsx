@@ -19,7 +19,7 @@ const HANDS = [
 
 type Props = { student?: Student; onClose: () => void };
 
-/** A new student, or one that is changed; a junior needs a guardian's consent before anything is kept. */
+/** Add or edit a student; a junior needs a guardian's consent first. */
 export function StudentForm({ student, onClose }: Props) {
   const cache = useQueryClient();
   const [name, setName] = useState(student?.name ?? "");

@@ -15,7 +15,7 @@ import { StudentFile } from "./StudentFile";
 import { StudentForm } from "./StudentForm";
 import { useBeginLesson } from "./useBeginLesson";
 
-/** Everybody who takes lessons here: resume a lesson or begin one. */
+/** All students: resume or start a lesson. */
 export function StudentsPage() {
   const [wanted, setWanted] = useState<Wanted>({ archived: false, words: "" });
   const [adding, setAdding] = useState(false);
@@ -55,7 +55,7 @@ export function StudentsPage() {
   );
 }
 
-/** Why the list is empty, where it is. */
+/** The reason for an empty list. */
 function Nobody({ there, archived, desk }: { there: boolean; archived: boolean; desk: boolean }) {
   const text = there
     ? t("No match. Try fewer words, or all coaches.")

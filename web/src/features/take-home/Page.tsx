@@ -11,7 +11,7 @@ import { Schedule } from "./Schedule";
 type Section = TakeHomePage["sections"][number];
 type Props = { lessonId: number; page: TakeHomePage; onEdit: (section: string, lines: string[] | null) => void };
 
-/** The page as it goes home; every part but the cautions can be put in the coach's own words. */
+/** The take-home page; every part except the cautions can be edited. */
 export function Page({ lessonId, page, onEdit }: Props) {
   return (
     <article className="border border-rule bg-sheet px-8 py-7 print:border-0 print:p-0">

@@ -7,7 +7,7 @@ import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
 
-/** What came back from home; pain stands first, and only the coach lifts the pause it brought. */
+/** Practice so far; pain comes first, and only the coach can resume the plan. */
 export function Practised() {
   const { lesson } = useDesk();
   const regions = useKnowledge().words.region ?? {};

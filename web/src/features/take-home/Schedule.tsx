@@ -14,7 +14,7 @@ const LOOKS: Record<string, string> = {
   "to-come": "border-ink bg-sheet",
 };
 
-/** The weeks until the next lesson: a practice day is dragged to another, or moved there with the arrows. */
+/** The weeks until the next lesson: drag a practice day, or move it with the arrow keys. */
 export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson: string | null }) {
   const { lesson } = useDesk();
   const { moveDay } = usePlanActions(lesson.id);
@@ -22,7 +22,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
   const grid = useRef<HTMLTableElement>(null);
   const first = plan[0]?.day ?? "";
   const last = [nextLesson ?? "", plan.at(-1)?.day ?? ""].sort().at(-1) ?? first;
-  /** The day that was moved last keeps the focus once it stands in its new place, so that the next arrow moves it on. */
+  /** The day that was moved last keeps the focus in its new place, so that the next arrow moves it on. */
   const moved = useRef<{ planned: string; to: string } | null>(null);
   function move(planned: string, to: string) {
     if (moveDay.isPending) return; // not disabled meanwhile: a disabled button would lose the focus

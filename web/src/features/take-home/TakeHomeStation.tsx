@@ -20,7 +20,7 @@ type Words = {
   sections: Record<string, string[]>;
 };
 
-/** One page: what was found, what changed, what to practise; the coach's words on it, and how it gets home. */
+/** Take home: what was found, what changed, what to practice; the coach's note, and how to send it. */
 export function TakeHomeStation() {
   const { lesson } = useDesk();
   const page = useQuery(queries.takeHome(lesson.id));

@@ -4,7 +4,7 @@ import { hyphens } from "../../shared/format/say";
 
 type Score = Schemas["Score"];
 
-/** What was hidden, and how the coach did, line by line. */
+/** What was hidden, and how the coach did. */
 export function HowItWent({ score, wide = false }: { score: Score; wide?: boolean }) {
   return (
     <dl className={wide ? "grid gap-x-6 gap-y-2 md:grid-cols-3" : "flex flex-col gap-2"}>

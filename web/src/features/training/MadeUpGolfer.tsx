@@ -16,13 +16,13 @@ const SEVERAL = 5;
 type Props = {
   lesson: Lesson;
   station: string;
-  /** The look that is open on Check. */
+  /** The open check. */
   look: string | null;
-  /** The ball that a mark would go to. */
+  /** The ball to mark. */
   ball: number | undefined;
 };
 
-/** The golfer of a practice lesson: hits when told to, swings to be looked at, and at the end is told. */
+/** The golfer of a practice lesson: hits on request, shows the swing, and is revealed at the end. */
 export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
   const training = useQuery(queries.training(lesson.id));
   const { hit, end } = useTrainingActions(lesson.id);
@@ -89,7 +89,7 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
 const VIEWS = { "face-on": "From in front", "down-the-line": "Down the line" } as const;
 type View = keyof typeof VIEWS;
 
-/** The swing of the ball, again and slowly if wanted; the open look says from where, otherwise the coach does. */
+/** The swing of the ball, replayed or slow; the view follows the open check or the coach's choice. */
 function Swing({ lesson, station, look, ball }: Props) {
   const knowledge = useKnowledge();
   const fault = useQuery(queries.proof(lesson.id)).data?.correction?.fault;
@@ -136,7 +136,7 @@ function Swing({ lesson, station, look, ball }: Props) {
   );
 }
 
-/** The look that says most about a fault. */
+/** Return the check that says most about a fault. */
 function telling(knowledge: Knowledge, fault: string): string | null {
   const worth = (check: Knowledge["checks"][number]) =>
     Math.max(0, ...Object.values(check.speaks ?? {}).map((speaks) => speaks[fault] ?? 0));

@@ -12,7 +12,7 @@ import { LEVELS, levelOf } from "./levels";
 
 type Row = Schemas["TrainingRow"];
 
-/** Lessons with a made-up golfer: begin one, go on with one, see how they went. Only their coach sees them. */
+/** Practice lessons: start, continue, results. Only their coach sees them. */
 export function TrainPage() {
   const rows = useQuery(queries.trainings);
   const navigate = useNavigate();

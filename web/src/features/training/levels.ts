@@ -1,4 +1,4 @@
-/** How hard a practice lesson is, the easiest first: the server's levels in words. */
+/** Levels of practice lessons, easiest first. */
 export const LEVELS = [
   { id: "clear", label: "Clear", says: "One strong fault, a steady golfer, and a body that shows it." },
   { id: "usual", label: "Usual", says: "One leading fault and a little of another. Scatter of a mid handicap." },
@@ -11,7 +11,7 @@ export const LEVELS = [
 
 export const levelOf = (id: string) => LEVELS.find((level) => level.id === id)?.label ?? id;
 
-/** What to do at a station, for somebody who has not taught with Instavis yet. */
+/** Hints per station for a coach's first practice lesson. */
 export const HINTS: Record<string, string> = {
   ask: "A made-up golfer has no pain and no goals. Continue to Baseline.",
   baseline: "Hit about ten balls and say nothing. Then read the pattern.",

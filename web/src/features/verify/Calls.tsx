@@ -8,7 +8,7 @@ import { Notice } from "../../shared/ui/Notice";
 import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
-/** Four old and four new, called in an order nobody chose: they tell whether the movement did it. */
+/** Four old and four new moves in random order: they show whether the movement did it. */
 export function Calls({ proof }: { proof: Proof }) {
   const { lesson } = useDesk();
   const { callBalls, endTrial } = useActions();

@@ -14,7 +14,7 @@ type Props = {
 
 const WIDTH = 300;
 
-/** The running change with its always-valid interval, zero, and what was predicted. */
+/** The running change with its always-valid interval, zero, and the prediction. */
 export function ChangeRuler({ estimate, low, high, predicted, unit, label }: Props) {
   const reach = Math.max(
     Math.abs(predicted) * 1.6,

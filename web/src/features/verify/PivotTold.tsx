@@ -4,7 +4,7 @@ import { inside, t } from "../../shared/format/language";
 import { useChosen } from "../lesson/LessonContext";
 import { type PivotMark, type PivotProof, pivotName, pivotValue } from "./pivot";
 
-/** What an instrument saw of the chosen ball, and whether the coach saw it otherwise. */
+/** What an instrument measured on the selected ball, and whether the coach disagreed. */
 export function BallPivot({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
   const knowledge = useKnowledge();
   const { target } = useChosen();
@@ -35,7 +35,7 @@ function Doubts({ seen }: { seen: PivotMark }) {
   return seen.close && seen.mark ? t("Close to the limit.") : null;
 }
 
-/** The slope: how much the number goes with the body, and where the gate comes from. */
+/** The slope: how the number depends on the body, and where the gate comes from. */
 export function SlopeTold({ pivot }: { pivot: PivotProof }) {
   const { slope, gate } = pivot;
   return (
@@ -53,7 +53,7 @@ export function SlopeTold({ pivot }: { pivot: PivotProof }) {
   );
 }
 
-/** Rows of what a claim rests on: marks or slope, and how often the coach and the instrument agreed. */
+/** What a claim is based on: marks or slope, and agreement of coach and instrument. */
 export function PivotGrounds({ pivot }: { pivot: PivotProof }) {
   const { agreement } = pivot;
   return (

@@ -17,10 +17,10 @@ import { VerdictMark } from "./VerdictMark";
 type Correction = Schemas["CorrectionOut"];
 type Props = { correction: Correction; proof: Proof; ballIds: number[] };
 
-/** Share of balls through the gate from which on nobody wonders why fewer get through than the word promises. */
+/** Share of balls through the gate above which no explanation is needed. */
 const OFTEN = 0.6;
 
-/** Verdict of the ball, the movement keys, the running change, the stage. */
+/** Verdict, movement keys, running change, stage. */
 export function ProofPanel({ correction, proof, ballIds }: Props) {
   const stage = useKnowledge().stages.find((s) => s.id === correction.stage);
   return (
@@ -68,7 +68,7 @@ function WithoutBall({ correction }: { correction: Correction }) {
   );
 }
 
-/** What the movement mark means: when a movement counts as made. */
+/** What the movement mark means: when a movement counts as done. */
 function SuccessLooksLike({ correction }: { correction: Correction }) {
   const drill = useKnowledge().drills.find((d) => d.id === correction.drill);
   if (!drill) return null;
@@ -79,7 +79,7 @@ function SuccessLooksLike({ correction }: { correction: Correction }) {
   );
 }
 
-/** Told as one: what a reader of screens says of a ball is the whole of it, not the word that changed. */
+/** Announced as one: the whole verdict, not just the changed word. */
 function BallVerdict(props: { proof: Proof; ballIds: number[] }) {
   return (
     <div aria-live="polite" aria-atomic="true" className="min-h-22 max-lg:min-h-15">
@@ -118,7 +118,7 @@ function OfTheBall({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
 
 const isMarked = ({ movement }: Shot) => movement !== "" && movement !== "unseen";
 
-/** The ball before its mark: the question, and nothing that could answer it. */
+/** The hidden ball: the question, and nothing that could answer it. */
 function Covered({ number }: { number: number }) {
   const { mark } = useDesk();
   const { target } = useChosen();
@@ -138,7 +138,7 @@ function Covered({ number }: { number: number }) {
   );
 }
 
-/** Four big keys; they mark the chosen ball, or the newest. */
+/** Four big keys; they mark the selected ball, or the newest. */
 function MovementKeys({ correction, ballIds }: { correction: Correction; ballIds: number[] }) {
   const knowledge = useKnowledge();
   const { mark } = useDesk();
@@ -270,7 +270,7 @@ function patternNames(pattern: NonNullable<Proof["pattern"]>, knowledge: Knowled
   return pattern.metrics.map((m, i) => (i === 0 ? named.get(m) : inside(named.get(m) ?? m)) ?? m).join(", ");
 }
 
-/** What a claim rests on: how the marks were made, whether the link was tested, the fault's other numbers. */
+/** What a claim is based on: marks, link, the fault's other numbers. */
 function Grounds({ correction, proof }: { correction: Correction; proof: Proof }) {
   const knowledge = useKnowledge();
   const metric = knowledge.metrics.find((m) => m.id === correction.primary);

@@ -19,7 +19,7 @@ const WAYS = [
   { id: "compare", label: "Compare" },
 ];
 
-/** Two questions a ball: did the body do it, did club and ball answer? */
+/** Two questions per ball: did the body do it, did club and ball follow? */
 export function ProveStation() {
   const { lesson } = useDesk();
   const knowledge = useKnowledge();
@@ -88,7 +88,7 @@ export function ProveStation() {
   );
 }
 
-/** The next balls go into the baseline: one touch lets them prove the correction again. */
+/** The next balls go into the baseline: one touch returns to the correction. */
 function GoElsewhere({ stage }: { stage: string }) {
   const { openBlock } = useActions();
   return (

@@ -6,7 +6,7 @@ import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
 import { useActions } from "../lesson/LessonContext";
 
-/** A code for a second screen, and an end to all of them. */
+/** A code for a second screen, and a button to disconnect all. */
 export function ScreenPairing() {
   const clock = useClock();
   const actions = useActions();

@@ -11,7 +11,7 @@ import { useActions, useDesk } from "../lesson/LessonContext";
 
 type Props = { correction: Schemas["CorrectionOut"]; proof: Proof };
 
-/** Where on the ladder, what is wanted there, what the advice is; up, down, and closing the correction. */
+/** The stage: progress, advice, up, down, and closing the correction. */
 export function Stage({ correction, proof }: Props) {
   const knowledge = useKnowledge();
   const actions = useActions();
@@ -51,7 +51,7 @@ export function Stage({ correction, proof }: Props) {
   );
 }
 
-/** The way of making the movement felt; another of the drill's is one choice away. */
+/** The feel of the drill, changeable. */
 function Felt({ correction }: { correction: Schemas["CorrectionOut"] }) {
   const knowledge = useKnowledge();
   const { changeCorrection } = useActions();
@@ -72,7 +72,7 @@ function Felt({ correction }: { correction: Schemas["CorrectionOut"] }) {
   );
 }
 
-/** The gate counter: a slot for each ball that counts, the wanted number marked. */
+/** The gate counter: a slot for each ball that counts, the target marked. */
 function Slots({ hits, need, of }: { hits: number; need: number; of: number }) {
   if (of === 0) return null;
   return (
@@ -104,7 +104,7 @@ const RULES = [
   { id: "chance", label: "Chance that it holds" },
 ];
 
-/** How a stage is called passed: the coach's own choice, for all their lessons. */
+/** When a stage counts as passed: the coach's choice for all their lessons. */
 function StageRule() {
   const session = useSession();
   const { lesson } = useDesk();

@@ -7,7 +7,7 @@ import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 import { marksApart, PIVOT_AXIS, type PivotProof, pivotAxis, pivotValue } from "./pivot";
 import { type Axis, axesOf, bandOn, type Lane, movementAxis, pointsOf, strandPath } from "./strand";
 
-/** Words of the picture; larger where the picture is narrow, so that they stay readable. */
+/** Labels of the picture; larger where it is narrow. */
 const WORDS = "text-[14px] lg:@max-[70rem]:text-[15.5px]";
 const SIZE = { width: 860, height: 480, top: 78, bottom: 34, side: 64 };
 const GROUND: Record<Lane, string> = { pivot: "fill-clay-ground", club: "fill-slate-ground", ball: "fill-moss-ground" };
@@ -30,7 +30,9 @@ type Props = {
   pivot: PivotProof | null;
 };
 
-/** Every ball one strand through pivot, club and ball; the baseline a soft band, gates openings between posts. */
+/**
+ * Each ball is one strand through pivot, club and ball; the baseline is a soft band, gates are openings between posts.
+ */
 export function StrandView({ correction, ballIds, band, pivot }: Props) {
   const { hand } = useDesk();
   const { shots, apart } = useBalls();
@@ -153,7 +155,7 @@ function Lid({ number }: { number: number }) {
   );
 }
 
-/** How sure the newest ball's pivot is: one standard error up and down. */
+/** The error of the newest ball's pivot: one standard error up and down. */
 function Doubt({
   mark,
   axes,
@@ -177,7 +179,7 @@ function Doubt({
   );
 }
 
-/** The numbers of a gate, over the strands with a rim of the ground: they stay readable wherever balls pass. */
+/** The numbers of a gate, with a rim, readable where balls pass. */
 type NumbersProps = { axis: Axis; x: number; gate?: number[]; place: Place; say?: (value: number) => string };
 
 function GateNumbers({ axis, x, gate, place, say = plainly }: NumbersProps) {

@@ -17,7 +17,7 @@ const KINDS = [
   { id: "cues", label: "Two cues" },
 ];
 
-/** Proof sets and cue trials: planned, called ball by ball, judged when all are hit. */
+/** Proof sets and cue comparisons: planned, called ball by ball, judged at the end. */
 export function Trials({ primary }: { primary: string }) {
   const { lesson } = useDesk();
   const trials = useQuery(queries.trials(lesson.id));
@@ -94,7 +94,7 @@ function Begin({ primary }: { primary: string }) {
   );
 }
 
-/** What the next ball is to be, as large as the screen allows. */
+/** The next call, as large as possible. */
 function Calling({ trial }: { trial: Trial }) {
   const actions = useActions();
   return (
@@ -144,7 +144,7 @@ function Judged({ trial }: { trial: Trial }) {
 
 const SIZE = { width: 900, height: 96, side: 14 };
 
-/** Every ball in its order: a disc is the second way, a ring the first, a cross was hit against the call. */
+/** Every ball in order: a disc is the second way, a ring the first, a cross was hit against the call. */
 function Balls({ trial }: { trial: Trial }) {
   const { mark } = useDesk();
   const { shots } = useBalls();

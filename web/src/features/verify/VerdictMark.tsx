@@ -2,7 +2,7 @@ import { type Cell, cellsOf } from "../../shared/format/verdict";
 
 type Props = { verdict: string; movement?: string | undefined; size?: number };
 
-/** Two cells: body and club. A bar joins them when both say yes, a thin one when the body did it in part. */
+/** Two cells: body and club. A bar joins them when both say yes, a thin one for partly. */
 export function VerdictMark({ verdict, movement = "", size = 20 }: Props) {
   const [body, club] = cellsOf(verdict, movement);
   return (

@@ -8,7 +8,7 @@ import { useDesk } from "../lesson/LessonContext";
 
 const WORTH_A_LOOK = 0.08;
 
-/** Nothing is being corrected: the first time, or after a correction that was not supported and what follows from it. */
+/** No active correction: at first, or after one that was not supported. */
 export function WhatNow() {
   const { lesson } = useDesk();
   const { causes } = useKnowledge();

@@ -1,4 +1,4 @@
-/** The measured pivot on the strand view: its axis, where balls pass it, and how its numbers are written. */
+/** The measured pivot on the strand view: its axis, positions and number format. */
 import type { Schemas } from "../../api/client";
 import { t } from "../../shared/format/language";
 import { hyphens, signed } from "../../shared/format/say";
@@ -11,19 +11,19 @@ export type PivotGate = Schemas["PivotGate"];
 export const PIVOT_AXIS = "pivot";
 const MIN_SPAN: Record<string, number> = { cm: 6, "°": 20, "": 0.3 };
 
-/** A value of a series with its unit: "−1.2 cm", "+12°"; shares as percent. */
+/** Format a value of a series with its unit: "−1.2 cm", "+12°"; shares as percent. */
 export function pivotValue(gate: PivotGate, value: number): string {
   if (gate.unit === "") return `${Math.round(100 * value)} %`;
   return gate.unit === "°" ? `${signed(value, 0)}°` : `${signed(value)} ${gate.unit}`;
 }
 
-/** What the gate is about: "Thrust, halfway down". */
+/** The label of the gate: "Thrust, halfway down". */
 export function pivotName(gate: PivotGate): string {
   const since = gate.since ? t(", since {moment}", { moment: hyphens(gate.since) }) : "";
   return `${gate.label}, ${hyphens(gate.at)}${since}`;
 }
 
-/** The axis, the movement always upward: for a pivot that is to become less, small values stand at the top. */
+/** The axis, with the movement upward: if the pivot should shrink, small values are at the top. */
 export function pivotAxis(pivot: PivotProof): Axis {
   const { gate } = pivot;
   const edges = [...gate.band, ...gate.gate];
@@ -42,7 +42,7 @@ export function pivotAxis(pivot: PivotProof): Axis {
   };
 }
 
-/** Whether the marks must be shown beside what was measured: a ball that only a coach saw, or saw otherwise. */
+/** Return true if marks must be shown beside measurements: a ball marked only by a coach, or differently. */
 export function marksApart(pivot: PivotProof, movements: string[]): boolean {
   return movements.some((movement, i) => {
     const mark = pivot.balls[i]?.mark ?? null;

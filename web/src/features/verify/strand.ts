@@ -1,4 +1,4 @@
-/** Geometry of the strand view: axes in three lanes, and the line of a ball through them. */
+/** Geometry of the strand view: axes in three lanes, and a ball's line through them. */
 import { curveMonotoneX, line } from "d3-shape";
 import type { Shot } from "../../api/queries";
 import { t } from "../../shared/format/language";
@@ -12,10 +12,10 @@ const CLUB_FIRST = ["path_deg", "face_deg"];
 const BALL_AXES = ["launch_direction_deg", "spin_axis_deg", "strike_toe_mm"];
 const MIN_SPAN: Record<string, number> = { strike_toe_mm: 20, spin_axis_deg: 16, dynamic_loft_deg: 6 };
 export const MOVEMENT_PLACE: Record<string, number> = { done: 1, partly: 0.5, missed: 0 };
-/** What was called before the ball stands for its movement. */
+/** The call before the ball counts as its movement. */
 const CALL_PLACE: Record<string, number> = { new: 1, old: 0 };
 
-/** The axes for a correction: the pivot, its club metrics, then what the ball did. */
+/** Return the axes for a correction: pivot, club metrics, ball metrics. */
 export function axesOf(
   pivot: Axis[],
   primary: string,
@@ -31,7 +31,7 @@ export function axesOf(
   return [...pivot, ...[...club, ...ball].map((id) => axisOf(named.get(id) as Metric, values(id)))];
 }
 
-/** The marks as an axis: what the coach saw, or what was called. */
+/** The marks as an axis: from the coach or the call. */
 export function movementAxis(): Axis {
   return { id: "movement", lane: "pivot", label: t("Movement"), plus: "done", minus: "missed", domain: [0, 1] };
 }
@@ -51,7 +51,7 @@ function axisOf(metric: Metric, values: number[]): Axis {
   };
 }
 
-/** Where a ball passes the axes; axes it was not measured on are left out. `seen` is its pivot, where one was. */
+/** Return where a ball crosses the axes; unmeasured axes are left out. `seen` is its pivot, if any. */
 export function pointsOf(
   shot: Shot,
   axes: Axis[],
@@ -75,7 +75,7 @@ export function strandPath(points: [number, number][]): string {
   return line().curve(curveMonotoneX)(points) ?? "";
 }
 
-/** The band of the baseline on the axes that it knows; golfer frame, as the server gives it. */
+/** Return the band of the baseline on its known axes; golfer frame, as the server gives it. */
 export function bandOn(band: Record<string, number[]>, axes: Axis[]): { axis: Axis; low: number; high: number }[] {
   return axes.flatMap((axis) => {
     const [low, high] = band[axis.id] ?? [];

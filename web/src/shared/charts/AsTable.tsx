@@ -4,7 +4,7 @@ import { TableHead } from "../ui/TableHead";
 
 type Props = { titles: readonly string[]; rows: { id: number; cells: ReactNode[] }[] };
 
-/** The table behind a chart: a row a ball. */
+/** The table behind a chart: one row per ball. */
 export function AsTable({ titles, rows }: Props) {
   return (
     <details className="text-sm text-soft">

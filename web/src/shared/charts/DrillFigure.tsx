@@ -6,7 +6,7 @@ import { Figure } from "./Figure";
 
 type Props = { drill: string; hand: string; title: string; className?: string };
 
-/** A drill drawn with the object it is felt against, its room kept until it comes; nothing for a drill of one's own. */
+/** A drawn drill with its object; space is reserved while loading. Own drills have none. */
 export function DrillFigure({ drill, hand, title, className = "w-full" }: Props) {
   const told = useQuery({ ...queries.drillFigure(drill, hand), enabled: !drill.startsWith("own-"), retry: false });
   if (told.isLoading) return <div className={`aspect-[0.86] ${className}`} />;

@@ -17,13 +17,13 @@ const INKS: Record<Stroke["ink"], string> = {
 type Box = [number, number, number, number];
 type Props = {
   drawing: Drawing;
-  /** What is only hinted at, under the rest. */
+  /** Hints, under the rest. */
   behind?: Stroke[];
   label: string;
   className: string;
 };
 
-/** A jointed figure as the core drew it, in the colours of the screen. */
+/** A jointed figure from the core, in the screen's colors. */
 export function Figure({ drawing, behind = [], label, className }: Props) {
   const [left, bottom, right, top] = drawing.sheet.map((side) => Math.round(100 * side)) as Box;
   return (
@@ -49,7 +49,7 @@ export function Figure({ drawing, behind = [], label, className }: Props) {
   );
 }
 
-/** A line in metres, up positive, as a path in centimetres. */
+/** Convert a line in meters, up positive, to a path in centimeters. */
 function pathOf([[x1, y1], [x2, y2]]: Stroke["lines"][number]): string {
   return `M${100 * x1} ${-100 * y1}L${100 * x2} ${-100 * y2}`;
 }

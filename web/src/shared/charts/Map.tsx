@@ -18,7 +18,7 @@ type Props = {
 const ORIGINS = { measured: "measured", inferred: "inferred", doubtful: "doubtful" } as const;
 const SIZE = { width: 340, height: 226, left: 34, right: 12, top: 22, bottom: 34 };
 
-/** Two numbers of every ball on a plane whose four ends are named in words; a table stands behind it. */
+/** Two numbers of every ball on a plane with labeled ends, with a table behind it. */
 export function PlaneMap({ title, x, y, dots, ellipse, ground, onChoose }: Props) {
   const toX = scaleLinear([-x.half, x.half], [SIZE.left, SIZE.width - SIZE.right]).clamp(true);
   const toY = scaleLinear([-y.half, y.half], [SIZE.height - SIZE.bottom, SIZE.top]).clamp(true);
@@ -99,7 +99,7 @@ export function PlaneMap({ title, x, y, dots, ellipse, ground, onChoose }: Props
   );
 }
 
-/** A disc was measured, a ring inferred, a ring with a query is doubtful, a cross set apart. */
+/** A disc is measured, a ring inferred, a ring with a question mark doubtful, a cross excluded. */
 export function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: number; onChoose?: (id: number) => void }) {
   const size = dot.chosen ? 6.5 : 5;
   const look = dot.chosen ? "fill-clay stroke-ink" : "fill-slate/70 stroke-sheet";

@@ -6,7 +6,7 @@ type Props = { swing: Schemas["SwingShown"]; label: string; slow?: boolean; onBe
 
 const SLOWER = 4;
 
-/** A figure that swings once, when it is put on the page, and stands at its finish. */
+/** A figure that swings once on mount and stops at its finish. */
 export function MovingFigure({ swing, label, slow = false, onBegin }: Props) {
   const [frame, show] = useState(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: it begins once, when it is put on the page

@@ -4,14 +4,14 @@ import { t } from "../format/language";
 import { Figure } from "./Figure";
 
 const LABELS: Record<string, string> = { "face-on": "from the front", "down-the-line": "down the line" };
-/** Around the joints [m]: half of the widest stroke, the head's, and a little air. */
+/** Margin around the joints [m]: half of the widest stroke, the head, and some air. */
 const AIR = 0.14;
 const BELOW = 0.07;
 
 type Picture = Schemas["LookPicture"];
 type Props = { picture: Picture; grade: Schemas["GradePicture"]; title: string; className?: string };
 
-/** A golfer at the moment of a look, with the line the look speaks of; behind a fault stands the sound pose. */
+/** A golfer at the moment of a check, with its line; behind a fault stands the sound pose. */
 export function SwingFigure({ picture, grade, title, className = "w-full" }: Props) {
   const label = t("{title}, {view}", { title, view: t(LABELS[picture.view] ?? "") });
   const sheet = useMemo(() => close(picture), [picture]);
@@ -20,7 +20,7 @@ export function SwingFigure({ picture, grade, title, className = "w-full" }: Pro
   return <Figure drawing={{ sheet, strokes: grade.strokes }} behind={behind} label={label} className={className} />;
 }
 
-/** The smallest sheet that holds the golfer of every grade: the same for all, so that they can be compared. */
+/** Return the smallest sheet that fits every answer's golfer, so that they can be compared. */
 function close(picture: Picture): Picture["grades"][number]["sheet"] {
   const strokes = picture.grades.flatMap((grade) => grade.strokes);
   const points = strokes.filter(({ ink }) => ink !== "ground" && ink !== "line").flatMap(({ lines }) => lines.flat());

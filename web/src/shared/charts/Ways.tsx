@@ -7,7 +7,7 @@ type Flown = Schemas["FlownBall"];
 
 const SIZE = { width: 360, height: 190 };
 
-/** From above and from the side, as it was (dashed) and as it would be. */
+/** From above and from the side, before (dashed) and after. */
 export function Ways({ before, after, hand }: { before: Flown; after: Flown; hand: string }) {
   const far = Math.max(before.carry_m, after.carry_m, 20) * 1.05;
   const reach = roundReach([...before.side_trace_m, ...after.side_trace_m], [10, 20, 40, 80, 150]);

@@ -6,11 +6,11 @@ import { golferValue, type Metric } from "../format/say";
 export type Reading = Schemas["ReadingOut"];
 export type Ellipse = Schemas["Ellipse"];
 export type MetricName = keyof Shot & string;
-/** How sure a drawn value is: measured, worked out from the others, or at odds with them. */
+/** The certainty of a drawn value: measured, inferred, or contradictory. */
 export type Origin = "measured" | "inferred" | "doubtful";
 export type Dot = { id: number; number: number; x: number; y: number; origin: Origin; apart: boolean; chosen: boolean };
 
-/** A value of a ball and its origin; null when it is neither measured nor inferred. */
+/** Return a value of a ball and its origin; null without one. */
 export function valueWithOrigin(
   reading: Reading,
   place: number,
@@ -29,7 +29,7 @@ export function valueWithOrigin(
 
 const WORSE: Origin[] = ["measured", "inferred", "doubtful"];
 
-/** The balls of a reading on two metrics. */
+/** Return the balls of a reading on two metrics. */
 export function dotsOf(
   reading: Reading,
   shots: Shot[],
@@ -50,7 +50,7 @@ export function dotsOf(
   });
 }
 
-/** Points of an ellipse's outline. */
+/** Return points of an ellipse's outline. */
 export function outlineOf(ellipse: Ellipse, steps = 48): [number, number][] {
   const turn = (ellipse.angle_deg * Math.PI) / 180;
   return Array.from({ length: steps + 1 }, (_, i) => {
@@ -63,10 +63,10 @@ export function outlineOf(ellipse: Ellipse, steps = 48): [number, number][] {
   });
 }
 
-/** `started` is false where the start direction was not measured: the way then only says where the ball landed. */
+/** `started` is false if the start direction was not measured; then only the landing is known. */
 export type Way = { control: [number, number]; end: [number, number]; started: boolean };
 
-/** A ball's way over the ground as seen from behind it (device frame): off in its start direction, bending to where it landed. */
+/** Return a ball's path over the ground as seen from behind (device frame). */
 export function wayOf(shot: Shot): Way | null {
   const { carry_m: carry, side_m: side, launch_direction_deg: direction } = shot;
   if (carry === null || side === null || carry < 1) return null;
@@ -75,7 +75,7 @@ export function wayOf(shot: Shot): Way | null {
   return { control: [(start * forward) / 2, forward / 2], end: [side, forward], started: direction !== null };
 }
 
-/** A half width that shows all values, from a list of round ones. */
+/** Return a round half width that fits all values. */
 export function roundReach(values: number[], steps: number[]): number {
   const most = Math.max(0, ...values.map(Math.abs));
   return steps.find((s) => s >= most) ?? (steps.at(-1) as number);

@@ -1,6 +1,6 @@
 import { locale } from "./language";
 
-/** Calendar days as "2026-05-04": the plan knows days, not moments, so no zone or clock change can move one. */
+/** Calendar days as "2026-05-04": plans know days, not moments, so no zone or clock change can move one. */
 
 const MS = 86_400_000;
 
@@ -16,13 +16,13 @@ export function daysBetween(from: string, to: string): number {
   return Math.round((noon(to) - noon(from)) / MS);
 }
 
-/** The calendar day where this device is. */
+/** Return the calendar day on this device. */
 export function localDay(now: Date): string {
   const two = (n: number) => String(n).padStart(2, "0");
   return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
 }
 
-/** Whole weeks, Monday first, that hold every day from the first to the last. */
+/** Return whole weeks, Monday first, from the first day to the last. */
 export function weeksOf(first: string, last: string): string[][] {
   const monday = addDays(first, -((new Date(noon(first)).getUTCDay() + 6) % 7));
   const weeks: string[][] = [];
@@ -44,7 +44,7 @@ export const dayWords = (day: string): string => written(day, LONG);
 export const fullDay = (day: string): string => written(day, FULL);
 export const datedDay = (day: string): string => written(day, DATED);
 
-/** Moments as a clock in a time zone tells them: day, time of day, or both. */
+/** Format moments in a time zone: day, time of day, or both. */
 export function clockOf(timeZone: string) {
   const as = (options: Intl.DateTimeFormatOptions) => {
     const format = new Intl.DateTimeFormat(locale(), { ...options, timeZone });
@@ -58,7 +58,7 @@ export function clockOf(timeZone: string) {
   };
 }
 
-/** Where an arrow key takes a day: sideways by one, up and down by a week. */
+/** Return the day that an arrow key leads to: sideways by one, up and down by a week. */
 export function arrowDay(day: string, key: string): string | null {
   const step = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 }[key];
   return step === undefined ? null : addDays(day, step);

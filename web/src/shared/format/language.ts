@@ -1,10 +1,10 @@
 /**
- * The words of the screens. English is the key of every entry and therefore complete; another language is a file of
- * entries. What the server says comes in the reader's language already.
+ * Texts of the screens. English is the key of every entry; another language is a file of entries. Texts from the
+ * server arrive in the reader's language.
  */
 
 export const ENGLISH = "en";
-/** Not a language: every entry in brackets and accents, so that a text which misses the catalogue is seen. */
+/** A pseudo-language: every entry in brackets and accents, so that texts missing in the catalog show. */
 export const PSEUDO = "xx";
 
 interface Spoken {
@@ -22,7 +22,7 @@ const ACCENTS = "áçéíñóšúýÁÇÉÍÑÓŠÚÝ";
 let language = ENGLISH;
 let spoken = PLAINLY;
 
-/** From here on everything is said in a language; one without a file is said in English. */
+/** Switch to a language; one without a file falls back to English. */
 export async function speak(code: string): Promise<void> {
   const load = FILES[`../../languages/${code}.json`];
   spoken = load ? await load() : PLAINLY;
@@ -38,32 +38,32 @@ function pseudo(entry: string): string {
   return `⟦${said.join("")}⟧`;
 }
 
-/** What dates and times are written by. */
+/** The locale for dates and times. */
 export const locale = (): string => (language === ENGLISH || language === PSEUDO ? "en-GB" : language);
 
-/** An entry of the catalogue, its places filled: `t("{n} looks are open.", { n: 3 })`. */
+/** Return a catalog entry with its values: `t("{n} checks are open.", { n: 3 })`. */
 export function t(entry: string, values: Record<string, string | number | undefined> = {}): string {
   if (!/\p{L}{2}/u.test(entry) || entry.includes("⟦")) return filled(entry, values);
   return filled(language === PSEUDO ? pseudo(entry) : spoken.entries[entry] || entry, values);
 }
 
-/** A number with so many decimals, as it is written in the language. */
+/** Format a number with fixed decimals in the language. */
 export const fixed = (value: number, digits: number): string => value.toFixed(digits).replace(".", spoken.decimal);
 
-/** A number with the decimals it has. */
+/** Format a number with the decimals it has. */
 export const plainly = (value: number): string => value.toString().replace("-", "−").replace(".", spoken.decimal);
 
-/** Somebody's own words, in the marks of the language. */
+/** Quote a person's own words in the language's quotation marks. */
 export const quoted = (words: string): string => t("“{words}”", { words });
 
-/** A label as it stands inside a sentence. */
+/** Return a label as it appears inside a sentence. */
 export const inside = (label: string): string => (spoken.nouns === "kept" ? label : label.toLowerCase());
 
 function filled(entry: string, values: Record<string, string | number | undefined>): string {
   return entry.replace(/\{(\w+)\}/g, (place, name: string) => (name in values ? String(values[name] ?? "") : place));
 }
 
-/** One and many are entries of their own; `{n}` is the number. */
+/** Return the singular or plural entry; `{n}` is the number. */
 export function counted(n: number, one: string, many: string, values: Record<string, string | number> = {}): string {
   return t(n === 1 ? one : many, { n, ...values });
 }

@@ -1,6 +1,6 @@
 import { t } from "./language";
 
-/** What each role may do, in the order of what they may. */
+/** What each role may do, in order. */
 export const ROLES = [
   { id: "head", label: "Head coach" },
   { id: "coach", label: "Coach" },

@@ -1,4 +1,4 @@
-/** Values in the sentence form: "4.1° in-to-out". Golfer frame. */
+/** Format values in sentences: "4.1° in-to-out". Golfer frame. */
 import type { Schemas } from "../../api/client";
 import { fixed, inside, t } from "./language";
 import { inUnits, type Units } from "./units";
@@ -12,7 +12,7 @@ export function say(metric: Metric, value: number, units: Units): string {
   return `${size} ${value > 0 ? metric.plus : metric.minus}`;
 }
 
-/** Device frame to golfer frame, the one place of the front end that mirrors. */
+/** Convert device frame to golfer frame, the only place in the front end that mirrors. */
 export function golferValue(metric: Metric | undefined, value: number, hand: string): number {
   return metric?.mirrored && hand === "left" ? -value : value;
 }
@@ -26,14 +26,14 @@ export function hyphens(id: string): string {
   return t(id.replaceAll("-", " "));
 }
 
-/** A station's name as it stands inside a sentence. */
+/** Return a station's name inside a sentence. */
 export const stationName = (id: string): string => inside(t(capital(id.replaceAll("-", " "))));
 
 export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
-/** A probability as a number that never claims more than it can: "over 0.99". */
+/** Format a probability without overclaiming: "over 0.99". */
 export function chance(p: number): string {
   if (p > 0.99) return t("over 0.99");
   return p < 0.01 ? t("under 0.01") : fixed(p, 2);

@@ -1,12 +1,12 @@
 import { fixed, t } from "./language";
 
-/** The coach's units; inside, everything stays metres and metres a second. */
+/** The coach's units; internally everything is meters and meters per second. */
 export const YARD = 0.9144;
 const MPH = 0.44704;
 
 export type Units = "yd-mph" | "m-mph" | "m-ms";
 
-/** What may be chosen, in the order of how many choose it. */
+/** The choices, most common first. */
 export const UNITS: { id: Units; label: string }[] = [
   { id: "yd-mph", label: "yd, mph" },
   { id: "m-mph", label: "m, mph" },
@@ -23,7 +23,7 @@ export function speed(metresPerSecond: number, units: Units): string {
     : t("{metresPerSecond} mph", { metresPerSecond: fixed(metresPerSecond / MPH, 0) });
 }
 
-/** A value of a metric as the coach reads it. */
+/** Format a metric's value for the coach. */
 export function inUnits(value: number, unit: string, units: Units): string {
   if (unit === "m/s") return speed(value, units);
   if (unit === "m") return distance(value, units);

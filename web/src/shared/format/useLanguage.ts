@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 
 import { speak } from "./language";
 
-/** Whether the language somebody reads in is loaded; nothing is shown before. */
+/** Load the reader's language; nothing is shown before. */
 export function useLanguage(language: string | undefined): boolean {
   const [spoken, setSpoken] = useState<string>();
   useEffect(() => {

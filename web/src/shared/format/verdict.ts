@@ -1,6 +1,6 @@
 import { t } from "./language";
 
-/** Verdicts as two cells: left the body, right the club and ball. Filled yes, half filled in part, hollow no, dotted unknown. */
+/** Verdicts as two cells: body left, club and ball right. Filled yes, half filled partly, hollow no, dotted unknown. */
 export type Cell = "yes" | "part" | "no" | "unknown";
 export type VerdictId = "linked" | "moved-no-change" | "changed-without-move" | "neither" | "unclear";
 
@@ -12,7 +12,7 @@ const CELLS: Record<VerdictId, [Cell, Cell]> = {
   unclear: ["unknown", "unknown"],
 };
 
-/** Body and club of a verdict; a movement that was made only in part is half a yes. */
+/** Body and club of a verdict; a partly made movement is half a yes. */
 export function cellsOf(verdict: string, movement = ""): [Cell, Cell] {
   const [body, club] = CELLS[verdict as VerdictId] ?? CELLS.unclear;
   return [body === "yes" && movement === "partly" ? "part" : body, club];
@@ -20,13 +20,13 @@ export function cellsOf(verdict: string, movement = ""): [Cell, Cell] {
 
 type Words = Record<string, Record<string, string>>;
 
-/** The name of a verdict; that of a movement made in part is told from a whole one. */
+/** The name of a verdict; a partly made movement has its own. */
 export function verdictName(words: Words, verdict: string, movement = ""): string {
   const partly = movement === "partly" ? words.verdict_partly?.[verdict] : undefined;
   return partly ?? words.verdict?.[verdict] ?? "";
 }
 
-/** Keys of a block: one a mark. */
+/** Keys of a block: one per mark. */
 export const KEYS = {
   done: "1",
   partly: "2",
@@ -49,15 +49,15 @@ export const KEYS = {
   help: "?",
 } as const;
 
-/** A clicker's keys and what each says of the movement. */
+/** A clicker's keys and the movement each stands for. */
 export type Clicker = Record<string, string>;
 
-/** Most clickers send these two, forward and back; a coach whose clicker does not, gives it others. */
+/** Most clickers send these two, forward and back; other keys can be set. */
 const USUAL: Clicker = { PageDown: "done", PageUp: "missed" };
 
 export const clickerOf = (own: Clicker): Clicker => (Object.keys(own).length ? own : USUAL);
 
-/** The movement that one of the screen's own keys stands for. */
+/** Return the movement of one of the screen's own keys. */
 export function movementOfKey(key: string): string | undefined {
   return (["done", "partly", "missed", "unseen"] as const).find((m) => KEYS[m] === key);
 }
@@ -72,5 +72,5 @@ const NAMES: Record<string, string> = {
   " ": "Space",
 };
 
-/** A key as it is written on a key cap. */
+/** Return a key's label. */
 export const keyName = (key: string): string => t(NAMES[key] ?? key);

@@ -1,5 +1,5 @@
 import { t } from "./language";
-/** How much a look tells, in words, against the one that tells most. */
+/** Say how useful a check is compared with the most useful one. */
 export function worthOf(gain: number | undefined, most: number): string {
   if (gain === undefined || gain < 0.01) return t("Less useful");
   const share = gain / Math.max(most, 0.01);

@@ -4,7 +4,7 @@ import { ballShape, GLYPH } from "./glyph";
 
 const MOVEMENT_FILL: Record<string, string> = { done: "fill-clay", partly: "fill-clay/50", missed: "fill-sheet" };
 
-/** A ball whose numbers wait for its mark: a lid over where they will stand. */
+/** A hidden ball: a lid where its numbers will be. */
 function CoveredBall() {
   const { width, height, face } = GLYPH;
   return (
@@ -31,7 +31,7 @@ function CoveredBall() {
   );
 }
 
-/** One ball: stem for path and curve, face outline with the strike, below it the coach's mark or the verdict. */
+/** One ball: stem for path and curve, face outline with the strike, below it the mark or verdict. */
 export function BallGlyph({
   shot,
   hand,

@@ -24,12 +24,12 @@ export function Button({ strong = false, keyName, className = "", children, ...r
 
 type LinkProps = ComponentProps<typeof Link> & { strong?: boolean };
 
-/** A way to another page that is as plain to see as a button. */
+/** A link to another page that looks like a button. */
 export function LinkButton({ strong = false, className = "", ...rest }: LinkProps) {
   return <Link className={`${BASE} ${strong ? STRONG : QUIET} ${className}`} {...rest} />;
 }
 
-/** The same for a file, or a page that is not one of the application's own. */
+/** The same for a file or an external page. */
 export function FileButton({ className = "", children, ...rest }: ComponentProps<"a">) {
   return (
     <a className={`${BASE} ${QUIET} ${className}`} {...rest}>
@@ -38,7 +38,7 @@ export function FileButton({ className = "", children, ...rest }: ComponentProps
   );
 }
 
-/** A key that does the same as what it stands beside. */
+/** The key that does the same as the control next to it. */
 export function KeyCap({ children }: { children: string }) {
   return (
     // biome-ignore lint/a11y/noAriaHiddenOnFocusable: a kbd takes no focus

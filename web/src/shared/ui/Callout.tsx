@@ -13,7 +13,7 @@ type Props<As extends ElementType> = { as?: As; tone: Tone; className?: string }
   "as" | "className"
 >;
 
-/** Something that must not be passed over: plum for what is wrong, straw to know, clay to do, moss for what is well. */
+/** A message box: plum for errors, yellow for information, clay for actions, moss for success. */
 export function Callout<As extends ElementType = "p">({ as, tone, className = "", ...rest }: Props<As>) {
   const Element: ElementType = as ?? "p";
   return <Element className={`border-l-4 px-3 py-2 ${TONES[tone]} ${className}`} {...rest} />;

@@ -10,7 +10,7 @@ import { Notice } from "./Notice";
 const LOOK = 3000;
 const VIEWS: Record<string, string> = { "face-on": "From in front", "down-the-line": "From behind the hands" };
 
-/** The cameras of a bay and how they are; a code adds one. */
+/** The cameras of a bay and their state; add one by code. */
 export function Cameras({ bay, name }: { bay: number; name: string }) {
   const clock = useClock();
   const cache = useQueryClient();

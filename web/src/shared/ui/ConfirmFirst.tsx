@@ -13,7 +13,7 @@ type Props = { deed: { error: Error | null; reset: () => void }; again: () => vo
 const asksFirst = (error: Error | null) =>
   error instanceof Problems && error.list.some((problem) => problem.field === "confirm");
 
-/** What went wrong with a deed; where only a proof that it is you is missing, that is asked for and it is done. */
+/** An action's error; if only a confirmation is missing, ask for it and repeat the action. */
 export function ConfirmFirst({ deed, again }: Props) {
   if (!deed.error) return null;
   if (!asksFirst(deed.error)) return <Notice error={deed.error} />;

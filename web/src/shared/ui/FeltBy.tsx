@@ -4,7 +4,7 @@ import { ChooseOne } from "./Field";
 type Way = { id: string; label: string; how: string };
 type Props = { ways: Way[]; value: string; onChange: (way: string) => void };
 
-/** Ways of making the movement felt: one is chosen with the drill, and its sentence is said. */
+/** Choose a feel of the drill and read its sentence. */
 export function FeltBy({ ways, value, onChange }: Props) {
   const chosen = ways.find((way) => way.id === value);
   if (ways.length === 0) return null;

@@ -20,7 +20,7 @@ export function TextField({ label, onChange, className = "", ...rest }: TextProp
 
 type WordsProps = { label: string; defaultValue: string; onChange: (value: string) => void };
 
-/** A sentence or several: as many lines as it takes. */
+/** A text that grows with its content. */
 export function WordsField({ label, defaultValue, onChange }: WordsProps) {
   const id = useId();
   return (
@@ -45,7 +45,7 @@ type OneProps = {
   options: Option[];
   value: string;
   onChange: (value: string) => void;
-  /** The name stands beside the choices, where there are many of a kind. */
+  /** The label is beside the choices, where there are many. */
   beside?: boolean;
 };
 type ManyProps = { label: string; options: Option[]; value: string[]; onChange: (value: string[]) => void };
@@ -53,7 +53,7 @@ type ManyProps = { label: string; options: Option[]; value: string[]; onChange: 
 const CHIP =
   "min-h-11 rounded-sm border border-rule bg-sheet px-4 hover:border-ink data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-paper";
 
-/** One of a few; choosing it again takes it back. */
+/** Choose one of a few; choosing it again clears it. */
 export function ChooseOne({ label, options, value, onChange, beside }: OneProps) {
   return (
     <Row label={label} beside={beside}>
@@ -64,7 +64,7 @@ export function ChooseOne({ label, options, value, onChange, beside }: OneProps)
   );
 }
 
-/** Any number of a few. */
+/** Choose any of a few. */
 export function ChooseMany({ label, options, value, onChange }: ManyProps) {
   return (
     <Row label={label}>
@@ -75,7 +75,7 @@ export function ChooseMany({ label, options, value, onChange }: ManyProps) {
   );
 }
 
-/** What both kinds of choice are to the eye and to a screen reader. */
+/** The shared look of both kinds of choice, also for screen readers. */
 const group = (label: string) => ({ "aria-label": label, className: "flex flex-wrap gap-2" });
 
 function Chips({ options }: { options: Option[] }) {

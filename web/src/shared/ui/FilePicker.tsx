@@ -3,19 +3,19 @@ import { useEffect, useRef } from "react";
 import { Button } from "./Button";
 
 type Props = {
-  /** Somebody came for this: the next key press opens it. */
+  /** Opened for this purpose: the next key press opens the picker. */
   expected?: boolean;
   label: string;
   accept: string;
   pending?: boolean;
-  /** Several may be chosen; each is given on its own. */
+  /** Several files may be chosen; each is passed on its own. */
   many?: boolean;
   strong?: boolean;
   children: string;
   onFile: (file: File) => void;
 };
 
-/** A button that asks for a file, or for several; the same file may be chosen twice. */
+/** A button that picks one or several files; the same file can be chosen twice. */
 export function FilePicker({
   label,
   accept,

@@ -1,10 +1,10 @@
 import { t } from "../format/language";
 export type Theme = "bright" | "dusk";
 export type Light = { theme: Theme; toggleTheme: () => void };
-/** What the frame gives a page that brings a bar of its own. */
+/** What the frame gives to a page with its own bar. */
 export type Framed = { light: Light; find: () => void };
 
-/** Between the bright sheet and the dusk one. */
+/** Switch between light and dark. */
 export function LightSwitch({ theme, toggleTheme }: Light) {
   return (
     <button

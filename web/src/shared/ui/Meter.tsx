@@ -1,4 +1,4 @@
-/** A bar for a share, with its words beside it. */
+/** A bar for a share, with its label. */
 export function Meter({
   share,
   label,

@@ -2,7 +2,7 @@ import { Problems } from "../../api/client";
 import { t } from "../format/language";
 import { Callout } from "./Callout";
 
-/** What went wrong, in the server's words: every problem with its place. */
+/** The server's error messages, each with its field. */
 export function Notice({ error }: { error: Error }) {
   const list = error instanceof Problems && error.list.length ? error.list : [{ field: "", message: error.message }];
   return (

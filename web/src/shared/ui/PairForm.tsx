@@ -13,7 +13,7 @@ type Props = {
   onPaired: (token: string) => void;
 };
 
-/** A whole page with one field: the code that the coach's screen shows. */
+/** A page with one field: the code from the coach's screen. */
 export function PairForm({ title, says, button, pair, onPaired }: Props) {
   const [code, setCode] = useState("");
   const pairing = useMutation({ mutationFn: () => pair(code), onSuccess: (told) => onPaired(told.token) });

@@ -4,11 +4,11 @@ import { t } from "../format/language";
 
 type Props = {
   pair: NonNullable<TakeHomePage["pair"]>;
-  /** Where its stills are: `before` and `now` lie below it. */
+  /** The address of the pictures: `before` and `now` are below it. */
   from: string;
 };
 
-/** One moment before and now as stills, with what differs. */
+/** One moment before and now as pictures, with the differences. */
 export function PairStills({ pair, from }: Props) {
   const sides = [
     { id: "before", name: t("Before"), ball: pair.before_ball, day: pair.before_day },

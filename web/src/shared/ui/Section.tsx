@@ -3,12 +3,12 @@ import { type ReactNode, useId } from "react";
 type Props = {
   title: string;
   says?: string;
-  /** What is in it takes the whole width. */
+  /** The content takes the full width. */
   wide?: boolean;
   children?: ReactNode;
 };
 
-/** A part of a page under a heading of its own, with one line of what it is for. */
+/** A section with a heading and one line about its purpose. */
 export function Section({ title, says, wide = false, children }: Props) {
   const id = useId();
   return (

@@ -1,7 +1,7 @@
 import { type ReactNode, useId } from "react";
 import { t } from "../format/language";
 
-/** `about` stands above the choice in the open list, and takes no room in the closed one. */
+/** `about` precedes the choice in the open list and takes no space in the closed one. */
 export type Choice = { id: string; label: string; about?: string };
 
 const LOOKS = {
@@ -13,11 +13,11 @@ type Props = {
   options: Choice[];
   value: string;
   onChange: (value: string) => void;
-  /** Shown above a box, beside a bar; `name` is for one that needs no words on screen. */
+  /** Label above a box, or beside a bar; `name` is for one without a visible label. */
   label?: ReactNode;
   name?: string;
   look?: keyof typeof LOOKS;
-  /** Gives the keys back to the balls once something is chosen. */
+  /** Returns the focus to the balls after a choice. */
   letsGo?: boolean;
   disabled?: boolean;
   title?: string;
@@ -25,7 +25,7 @@ type Props = {
   labelClass?: string;
 };
 
-/** One of many, by the device's own picker: on a tablet it opens large, on a keyboard it takes first letters. */
+/** One of many, with the device's own picker. */
 export function Select({
   options,
   value,

@@ -1,6 +1,6 @@
 import { Slider as Primitive } from "radix-ui";
 
-/** One thing that is moved: its name for those who do not see it, and its value in words. */
+/** One thumb: its accessible name and its value in words. */
 export type Thumb = { name: string; value: number; text: string };
 
 type Props = {
@@ -9,7 +9,7 @@ type Props = {
   max: number;
   step: number;
   onChange: (values: number[]) => void;
-  /** A rail with a round grip, or posts over a picture that brings its own rail. */
+  /** A rail with a round grip, or posts over a picture with its own rail. */
   look?: "rail" | "posts";
   className?: string;
 };
@@ -19,7 +19,7 @@ const GRIPS = {
   posts: "h-12 w-1.5 rounded-sm bg-ink before:absolute before:-inset-x-5 before:-inset-y-1 before:content-['']",
 };
 
-/** Values set by dragging or by the arrow keys; thumbs never pass each other. */
+/** Values set by dragging or with the arrow keys; thumbs never cross. */
 export function Slider({ thumbs, min, max, step, onChange, look = "rail", className = "" }: Props) {
   return (
     <Primitive.Root

@@ -1,6 +1,6 @@
 type Props = { titles: readonly string[] };
 
-/** What the columns of a table are. */
+/** Column headers of a table. */
 export function TableHead({ titles }: Props) {
   return (
     <thead className="text-sm text-soft">

@@ -3,7 +3,7 @@ import { t } from "../format/language";
 
 type Props = { label: string; tabs: { id: string; label: string }[]; value: string; onChange: (id: string) => void };
 
-/** A few ways to look at one thing; always exactly one is on. */
+/** Tabs: exactly one is selected. */
 export function Tabs({ label, tabs, value, onChange }: Props) {
   return (
     <ToggleGroup.Root

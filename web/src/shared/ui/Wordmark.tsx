@@ -1,4 +1,4 @@
-/** The sign of the product, beside its name. */
+/** The product's sign, beside its name. */
 export function Wordmark() {
   return (
     <svg viewBox="0 0 32 24" className="h-6 w-8" aria-hidden="true">

@@ -1,13 +1,13 @@
-/** Saves a form while it is filled in, and loses nothing when the page goes away; no React. */
+/** Save a form while it is being filled in, and lose nothing when the page goes away; no React. */
 import { dropUnsaved, putUnsaved, type Store } from "../../api/unsaved";
 
 export type SaveState = "untouched" | "saving" | "saved" | "offline" | "refused";
 type Options<T> = {
   /** Identifies the form, so that unsaved changes find it again after a reload. */
   name: string;
-  /** Sends one value; rejects when it was not saved. */
+  /** Send one value; reject if it was not saved. */
   send: (value: T) => Promise<unknown>;
-  /** What becomes of a value that was not saved: sent again, kept for the next visit, or dropped as invalid. */
+  /** What becomes of a value that was not saved: retry, keep for the next visit, or drop as invalid. */
   after: (error: Error) => "retry" | "keep" | "drop";
   onState: (state: SaveState, error?: Error) => void;
   storage?: Store;

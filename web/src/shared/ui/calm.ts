@@ -1,4 +1,4 @@
-/** Runs at once, then at most once every `pause` ms while calls keep coming; the last call is never lost. */
+/** Run at once, then at most once per `pause` ms; the last call is never lost. */
 export function calm(run: () => void, pause: number, later: typeof setTimeout = setTimeout): () => void {
   let resting = false;
   let again = false;

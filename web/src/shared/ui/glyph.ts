@@ -1,4 +1,4 @@
-/** The shape of a ball on the tape: a stem leaning with path, a bend for the curve, a dot for the strike. */
+/** The shape of a ball on the tape: a stem leaning with the path, bent by the curve, a dot for the strike. */
 
 export const GLYPH = { width: 34, height: 62, face: { x: 5, y: 40, width: 24, height: 17 } };
 
@@ -13,7 +13,7 @@ function clamp(value: number, limit: number): number {
   return Math.max(-limit, Math.min(limit, value));
 }
 
-/** Path of the stem and place of the dot, for values of one ball in the device frame (null: not measured). */
+/** Return stem path and dot position for one ball in the device frame (null: not measured). */
 export function ballShape(
   path: number | null,
   axis: number | null,

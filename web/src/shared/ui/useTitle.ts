@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 
-/** What the browser calls the page, the most special first; nothing where a part of the page says it itself. */
+/** Set the page title, the most specific first; nothing if a part of the page sets it. */
 export function useTitle(...parts: (string | undefined)[]) {
   const title = parts.every(Boolean) && [...parts, "Instavis"].join(" · ");
   useEffect(() => {

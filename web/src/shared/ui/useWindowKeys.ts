@@ -1,8 +1,8 @@
 import { useLayoutEffect, useRef } from "react";
 
 /**
- * Keys pressed anywhere on the page. The newest handler is in place before the browser paints, so a key pressed on
- * what is seen never meets a handler that does not know of it yet.
+ * Keys pressed anywhere on the page. The newest handler is installed before the browser paints, so a key never meets
+ * an outdated handler.
  */
 export function useWindowKeys(onKey: (event: KeyboardEvent) => void) {
   const newest = useRef(onKey);
@@ -16,12 +16,12 @@ export function useWindowKeys(onKey: (event: KeyboardEvent) => void) {
   }, []);
 }
 
-/** Is this where somebody types? */
+/** Return true while the user is typing. */
 export function typing(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
   );
 }
 
-/** Is a dialog open, whose keys are its own? */
+/** Return true while a dialog with its own keys is open. */
 export const inDialog = () => document.querySelector("[role=dialog]") !== null;
