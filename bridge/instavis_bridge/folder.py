@@ -27,15 +27,15 @@ from instavis_bridge.lines import (
 
 PATTERNS = ("*.csv", "*.txt", "*.tsv", "*.json", "*.ndjson", "*.jsonl")
 DEEPEST = 3  # folders within the folder
-AN_END = 4096  # bytes before its old end by which a file that only grew is told from one that was rewritten
-SETTLED, SETTLED_LONG = 0.3, 2.0  # s without a change after which a last line without an end is one
+AN_END = 4096  # bytes before the old end that show whether a file only grew
+SETTLED, SETTLED_LONG = 0.3, 2.0  # s without a change after which a last line without an end counts
 LARGEST = 200_000_000
 _TWO_NUMBERS = re.compile(r"\d.*\D\d")
-UNFINISHED = 2.0  # s after which a document that is not complete is said to be broken
+UNFINISHED = 2.0  # s after which an incomplete document is reported as broken
 UNREADABLE = (".xlsx", ".xls", ".ods", ".xml", ".html", ".pdf", ".db", ".sqlite", ".mdb", ".dat", ".log", ".zip")
 """Kinds of files that a monitor's program may write its balls to, and that are no tables to read."""
-HOT, ALL_EVERY = 1800.0, 2.0  # s: what changed so lately is looked at every time; all the others so often
-SHOWN = 40  # old rows that are shown for what is coming
+HOT, ALL_EVERY = 1800.0, 2.0  # s: recently changed files are checked every time, all others at this interval
+SHOWN = 40  # old rows shown as examples
 
 Row = tuple[str, tuple[str, ...]]
 """A row and the lines that explain it."""
@@ -133,7 +133,7 @@ class Folder:
 
     def _still_hot(self) -> Iterator[tuple[Path, os.stat_result]]:
         for path in list(self._hot.values()):
-            with contextlib.suppress(OSError):  # gone: the next look over all tells
+            with contextlib.suppress(OSError):  # deleted: the next scan handles it
                 yield path, path.stat()
 
     def _take(self, name: str, path: Path, state: os.stat_result) -> int:
@@ -151,7 +151,7 @@ class Folder:
             return 0
         rows, seen = found
         taken = self._journal.take(name, rows) if rows else 0
-        self._seen[name] = seen  # only now: what the disk did not take is found again
+        self._seen[name] = seen  # only now: what could not be written to disk is found again
         return taken
 
     def _grown(self, name: str, path: Path, state: os.stat_result) -> tuple[list[Row], _Seen] | None:
@@ -204,8 +204,8 @@ class Folder:
             elif below:
                 new.append(fresh)
             seen.head = head
-        # The newest stand first where new ones stand above all that were there before, or, where none was, numbers or
-        # times run down.
+        # New rows are on top if they are above all earlier ones, or, without earlier ones, if numbers or
+        # times decrease.
         if new[0] if not all(new) else runs_backwards([line for line, _ in rows]):
             rows = oldest_first(rows)
         return rows, seen
@@ -251,7 +251,7 @@ class Folder:
                 else:
                     self._say_of_others(entry)
             except OSError:
-                continue  # gone while we looked
+                continue  # deleted while scanning
 
     def _name(self, path: Path) -> str:
         return path.name if path == self.path else path.relative_to(self.path).as_posix()

@@ -52,7 +52,7 @@ class Journal:
         self._heads: dict[str, tuple[str, ...]] = {}
         self.places: dict[str, Place] = {}
         self.unsent: deque[Entry] = deque()
-        # Numbers go on from here; a journal that was lost begins above all it can have used.
+        # Numbers continue from here; after a lost journal they start above any that could have been used.
         self._next = int((time.time() if clock is None else clock) * 1000)
         self._read()
         self._begin_anew()
@@ -122,7 +122,7 @@ class Journal:
             self._out.flush()
             os.fsync(self._out.fileno())
         except OSError:
-            # What may stand there half is taken back, so that the next line begins where one ends.
+            # A half-written line is removed, so that the next one starts cleanly.
             for record in records:
                 self._heads.pop(record["h"], None) if record["k"] == "head" else None
             self._out = self._file.open("r+b", buffering=0)
@@ -152,7 +152,7 @@ class Journal:
             case "row":
                 head = self._heads.get(record["h"], ())
                 rows[record["n"]] = Entry(number=record["n"], name=record["f"], text=record["t"], head=head)
-                if not record.get("c"):  # counted with its file when the journal was begun anew
+                if not record.get("c"):  # counted with its file when the journal was rewritten
                     self.places.setdefault(record["f"], Place()).taken[digest(record["t"])] += 1
                 self._next = max(self._next, record["n"] + 1)
             case "ack":

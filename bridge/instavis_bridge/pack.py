@@ -9,7 +9,7 @@ from importlib import metadata
 from pathlib import Path
 
 NAME = "instavis-bridge.pyz"
-_LEFT_OUT = {".so", ".pyd", ".pyc"}  # quicker forms of what is there in Python as well
+_LEFT_OUT = {".so", ".pyd", ".pyc"}  # C versions of modules that also exist in Python
 _LOCKED = re.compile(r"^([A-Za-z0-9._-]+)==", re.MULTILINE)
 
 

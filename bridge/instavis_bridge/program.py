@@ -29,12 +29,12 @@ from instavis_bridge.streams import STREAMS, Stream
 
 logger = logging.getLogger("instavis.bridge")
 
-LOOK = 0.1  # s between two looks at a folder
+LOOK = 0.1  # s between two scans of a folder
 MAX_IN_A_BATCH = 100
 FIRST_WAIT, LONGEST_WAIT = 0.25, 8.0
 SAY_EVERY = 4.0  # s
 MANY_WITHOUT_BALLS = 3  # rows in a row of one file: titles and headers are fewer
-REFUSED_LATELY = 600.0  # s for which a refused row is said
+REFUSED_LATELY = 600.0  # s for which a refused row is reported
 PAGE = 8770
 
 
@@ -260,7 +260,7 @@ class Bridge:
         try:
             answer = self.link.send(batch)
         except NotTakenError as error:
-            if len(batch) > 1:  # one of them is odd: each by itself
+            if len(batch) > 1:  # one of them is bad: send each alone
                 for entry in batch:
                     self._send([entry])
                 return

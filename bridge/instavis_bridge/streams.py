@@ -20,8 +20,8 @@ from instavis_bridge.journal import Journal
 from instavis_bridge.lines import LONGEST_LINE, clean, decoded, headed, objects_in
 
 FIRST_WAIT, LONGEST_WAIT = 0.5, 5.0
-LOOK = 0.2  # s after which a quiet stream is asked whether we are to stop
-SOUND_SHARE = 0.8  # of a line's characters that can be printed, below which it is rubbish
+LOOK = 0.2  # s after which a quiet stream checks whether to stop
+SOUND_SHARE = 0.8  # share of printable characters below which a line is garbage
 BAUD = 9600
 
 
@@ -91,7 +91,7 @@ class Stream(ABC):
                 self._journal.take(self.address, rows)
                 self.problems.pop("disk", None)
                 return
-            except OSError as error:  # the disk is full: what came is held until it takes it
+            except OSError as error:  # the disk is full: hold the lines until it accepts them
                 self.problems["disk"] = f"The journal cannot be written: {error.strerror}."
                 if self._stop.wait(FIRST_WAIT):
                     return

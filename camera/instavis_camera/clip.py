@@ -17,9 +17,9 @@ from instavis_core.errors import InputError
 from instavis_core.message import Message
 
 MODEL = {"name": NAME, "version": VERSION, "sha256": LANDMARK_SHA}
-LATEST = 5.0  # s that a monitor takes at most to tell a ball
+LATEST = 5.0  # s: longest delay of a monitor
 BEFORE, AFTER = 2.2, 1.0  # s of a swing before and after the strike
-ALIKE = 0.8  # somebody else so large beside the golfer may be the golfer as well
+ALIKE = 0.8  # a second person of this size may be the golfer
 
 
 def landmarks_of(
@@ -81,7 +81,7 @@ def landmarks_of(
         sound_impact=None if heard is None else heard - times[0],
         since=times[0],
     )
-    if about is not None and heard is None:  # who rehearses before the ball swings more than once
+    if about is not None and heard is None:  # a golfer who rehearses swings more than once
         series = last_swing(series, BEFORE, AFTER)
     return series if view else replace(series, view=view_of(series))
 

@@ -25,8 +25,8 @@ import numpy as np
 from instavis_camera.video import ClipRefused, Frame, open_clip
 
 MAX_MEMORY = 2 * 1024**3  # bytes of address space
-MAX_SECONDS = 60  # of processor time for one film, and of waiting for its pictures
-_HEAD = struct.Struct(">dII")  # time [s], height, width; without a height the line after it ends the film
+MAX_SECONDS = 60  # s of processor time for one film, and of waiting for its pictures
+_HEAD = struct.Struct(">dII")  # time [s], height, width; without a height the next line ends the film
 
 
 @dataclass
@@ -153,7 +153,7 @@ def main() -> None:
         ended = {"refused": [error.code, error.found]}
     except MemoryError:
         ended = {"refused": ["too-costly", None]}
-    except av.FFmpegError:  # it breaks off: what was there has been told
+    except av.FFmpegError:  # broken off; what arrived before is used
         pass
     out.write(_HEAD.pack(0.0, 0, 0))
     _write_line(out, ended)

@@ -16,7 +16,7 @@ from instavis_camera.model import Networks
 
 LEFT = {"ear": 7, "shoulder": 11, "elbow": 13, "wrist": 15, "hip": 23, "knee": 25, "ankle": 27, "heel": 29, "toe": 31}
 """The network's place of each joint of the left side; the right side's is the next."""
-DETECTED, FOLLOWED = 0.5, 0.5  # least score of the detector, and of a look that is believed
+DETECTED, FOLLOWED = 0.5, 0.5  # minimum score of the detector, and of a look
 DETECTOR_SIDE, LOOK_SIDE = 224, 256
 MARGIN = 1.25
 STRIDES = (8, 16, 32, 32, 32)
@@ -153,7 +153,7 @@ def _seen(picture: np.ndarray, look: Look, side: int) -> np.ndarray:
     x, y = look.centre
     half = side / 2
     affine = (cos, -sin, x - cos * half + sin * half, sin, cos, y - sin * half - cos * half)
-    # Reduced first where the look is much larger than what is looked at: else every second pixel is thrown away.
+    # Downscaled first if the look is much larger than the network's input; otherwise every second pixel is lost.
     reduce = max(1, int(scale))
     image = Image.fromarray(np.ascontiguousarray(picture))
     if reduce > 1:

@@ -14,12 +14,12 @@ from instavis_core.message import Message
 
 LONGEST, MAX_FRAMES = 20.0, 2_400  # s, and frames that are decoded at all
 LARGEST = 8_192  # px of a side
-MAX_PIXELS = 9_000_000  # of a picture: 4K
-MAX_DECODED = 12_000_000_000  # pixels of all pictures together: 20 s of 4K at 60 a second, and a little more
+MAX_PIXELS = 9_000_000  # largest picture: 4K
+MAX_DECODED = 12_000_000_000  # pixels of all pictures: 20 s of 4K at 60 frames per second, plus a margin
 FORMATS = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm"
 """Containers that are opened; others, such as lists of files, could make the decoder open what was not sent."""
-KEPT_SIDE = 1_280  # px: larger pictures are made smaller, the person is looked at in less anyway
-FASTEST = 62.0  # frames a second that are looked at; of more every second, third … is left out
+KEPT_SIDE = 1_280  # px: larger pictures are downscaled; less is enough to find a person
+FASTEST = 62.0  # frames per second used; of more, every second, third … is skipped
 SOUND_RATE = 16_000  # samples a second
 
 
@@ -70,7 +70,7 @@ class Clip:
     def frames(self) -> Iterator[Frame]:
         """Yield the pictures, upright, none closer together than 1/`FASTEST`."""
         with _opened(self.path) as file:
-            file.streams.video[0].codec_context.thread_count = 1  # a film takes one core: others wait for balls
+            file.streams.video[0].codec_context.thread_count = 1  # a film uses one core: others wait for balls
             first, last, decoded = None, -1.0, 0
             for count, frame in enumerate(file.decode(video=0)):
                 decoded += frame.width * frame.height
@@ -138,7 +138,7 @@ def _sound(file: av.container.InputContainer) -> tuple[np.ndarray, float]:
             parts += [part.to_ndarray()[0] for part in resampler.resample(frame)]
             if sum(part.size for part in parts) > LONGEST * SOUND_RATE:
                 break
-    except av.FFmpegError:  # what was heard until then is enough, or none is
+    except av.FFmpegError:  # sound until here is enough, or there is none
         pass
     return (np.concatenate(parts) if parts else np.zeros(0, np.float32)), since
 

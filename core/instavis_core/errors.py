@@ -54,6 +54,6 @@ def shorten(value: Any, limit: int = 60) -> str:
     """Return a value as text that fits in a sentence."""
     try:
         text = "missing" if value is None else repr(value)
-    except ValueError:  # Python refuses to write out whole numbers of thousands of digits
+    except ValueError:  # Python refuses to print integers of thousands of digits
         text = "a number of thousands of digits"
     return text if len(text) <= limit else text[: limit - 1] + "…"

@@ -16,7 +16,7 @@ from instavis_core.knowledge import Skill, vocabulary
 from instavis_core.message import Message
 
 HANDS = ("right", "left")
-TOE = "strike_toe_mm"  # the same for both hands, but told by which hand a monitor stands on
+TOE = "strike_toe_mm"  # the same for both hands, but depends on the monitor's hand setting
 
 
 @dataclass(frozen=True)

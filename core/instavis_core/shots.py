@@ -176,7 +176,7 @@ def read_shot(raw: Any) -> Shot:
         metric = metrics.get(name)
         if metric is not None:
             low, high = metric.range
-            plain = type(value) is float and low <= value <= high  # nearly every value; the rest is told why not
+            plain = type(value) is float and low <= value <= high  # nearly every value; the rest gets an error
             values[name] = value if plain else read_number(name, value, metric.range, metric.unit)
         elif name == "club":
             texts[name] = read_club(value).id
@@ -323,7 +323,7 @@ def block_from(columns: Mapping[str, Sequence[Any]], golfer: Golfer, club: Club)
         if hand is not None and hand != golfer.hand:
             raise InputError(f"shots[{i}].hand", hand, Message("{hand}, the golfer's hand", hand=Message(golfer.hand)))
     measured = {m: mirror(m, np.array(columns[m], dtype=float), golfer) for m in vocabulary().metrics}
-    # No struck ball spins so little: a monitor that cannot see spin writes a nought.
+    # No struck ball spins so little: a monitor that cannot measure spin writes zero.
     unseen = measured["spin_rpm"] < MIN_SPIN_RPM
     measured["spin_rpm"][unseen] = measured["spin_axis_deg"][unseen] = np.nan
     doses, seen, errors = columns["movement_dose"], columns["pivot"], columns["pivot_sd"]

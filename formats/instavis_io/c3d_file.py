@@ -39,7 +39,7 @@ def read_c3d(data: bytes) -> tuple[dict[str, np.ndarray], float, int]:
         up = _text(reader, "POINT:Y_SCREEN", "+Z").upper()
     except InputError:
         raise
-    except Exception as error:  # the library raises whatever its parser stumbles over
+    except Exception as error:  # the library raises any error of its parser
         raise InputError("file", type(error).__name__, Message("a readable C3D file")) from error
     if frames.ndim != 3 or not labels or not len(frames) or rate <= 0:
         raise InputError("file", "no markers", Message("a C3D file with marker paths"))

@@ -8,9 +8,9 @@ from instavis_core.cause import CauseRow, Evidence, Ranking
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import NONE_SAID, Message
 
-NAMED_FROM, CLEAR_FROM = 0.40, 0.70  # probability from which a cause is named, and from which it is called likely
+NAMED_FROM, CLEAR_FROM = 0.40, 0.70  # probability from which a cause is named, and from which it is likely
 MAX_REASONS = 4
-TELLS_AGAINST = -0.5  # log-odds below which a reason against is told
+TELLS_AGAINST = -0.5  # log-odds below which a reason against is mentioned
 
 
 @dataclass(frozen=True, kw_only=True)

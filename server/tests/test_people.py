@@ -128,7 +128,10 @@ def test_who_leaves_is_out_at_once_and_their_lessons_stay(api, coach, student):
     assert (listed["Sorrel"]["lesson_count"], listed["Kelp"]["lesson_count"]) == (1, 0)
     api("post", f"/v1/coaches/{other.pk}/password-link", status=409)
     assert api("patch", f"/v1/coaches/{other.pk}", {"left": False})["left_at"] is None
-    assert [row["text"] for row in api("get", "/v1/audit")][:2] == ["Sorrel was reactivated.", "Sorrel was deactivated."]
+    assert [row["text"] for row in api("get", "/v1/audit")][:2] == [
+        "Sorrel was reactivated.",
+        "Sorrel was deactivated.",
+    ]
 
 
 def test_a_lost_password_is_chosen_anew_by_a_link_once(api, coach, visitor):

@@ -58,10 +58,10 @@ def split_path_change(before: tuple[float, float], after: tuple[float, float], c
     return PathChange(after[0] - before[0] - turned, turned)
 
 
-# Where the ground was met, seen from the ball (target side +): middle and one standard deviation [cm]
-# of the low point that leaves each mark. Starting judgements.
+# Low point relative to the ball (target side +) for each turf mark: mean and one standard deviation [cm].
+# Starting estimates.
 TURF_SAYS = {"fat": (-6.0, 4.0), "clean": (5.0, 6.0), "thin": (-1.0, 7.0)}
-ATTACK_ERROR_CM = 2.5  # of a low point worked out from one attack angle, radius included (assumption)
+ATTACK_ERROR_CM = 2.5  # of a low point computed from one attack angle, radius included (assumption)
 
 
 def low_point_with_turf(low_point: np.ndarray, turf: tuple[str | None, ...]) -> np.ndarray:

@@ -14,12 +14,12 @@ from instavis_core.knowledge.camera import load_camera
 from instavis_core.message import Message
 from instavis_core.recordings import Moments, SwingSeries, evened, find_moments, swing_of_columns
 
-SOUND_LATE = 0.010  # s that the strike is heard after it was, some three and a half metres away
+SOUND_LATE = 0.010  # s between the strike and its sound, at about three and a half meters
 SOUND_SPREAD = 0.004  # s, one SD of impact by the strike that was heard
-SOUND_NEAR = 0.15  # s from where the hands show impact; a sound farther off is another
+SOUND_NEAR = 0.15  # s from the hands' impact; a later or earlier sound is another one
 ADDRESS_SECONDS = 0.30  # s before the first move that count as address
-UNTOLD = 1.25  # errors are so much larger where the height that sets the scale is only usual
-MOVED_FEET = 4.0  # cm that the lead foot, which stays, may seem to go until impact
+UNTOLD = 1.25  # factor on the error when the height is only assumed
+MOVED_FEET = 4.0  # cm that the lead foot, which should not move, may appear to move until impact
 
 
 @dataclass(frozen=True, kw_only=True)

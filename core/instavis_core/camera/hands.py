@@ -18,10 +18,10 @@ IMPACT_EARLY = {"face-on": 0.010, "down-the-line": 0.011}
 TOP_SPREAD = {"face-on": 0.009, "down-the-line": 0.017}
 IMPACT_SPREAD = {"face-on": 0.006, "down-the-line": 0.008}
 """s by which the arms show a moment late or early, and one SD of what is left (sample bodies)."""
-LOW = 0.30  # share of the way up within which hands that are seen from behind are about impact
-MIN_RISE = 0.6  # arm lengths that hands go up from their lowest to the top, else there is no swing
-RESTS = 0.05  # of the way up: so near to where they rest hands are at rest
-FIRST_PEAK = 0.5  # of the highest: hands are at a top when they have come so far up
+LOW = 0.30  # share of the way up within which hands seen from behind are near impact
+MIN_RISE = 0.6  # arm lengths between the lowest and highest hands; less is not a swing
+RESTS = 0.05  # of the way up: hands this low are at rest
+FIRST_PEAK = 0.5  # of the highest: hands this high are at a top
 
 
 def arm_turn(series: PoseSeries) -> np.ndarray:

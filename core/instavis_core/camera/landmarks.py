@@ -14,10 +14,10 @@ SIDED = ("ear", "shoulder", "elbow", "wrist", "hip", "knee", "ankle", "heel", "t
 LANDMARKS = ("nose", *(f"{side}_{joint}" for joint in SIDED for side in ("lead", "trail")))
 SLOWEST, FASTEST = 25.0, 250.0  # frames a second
 SHORTEST, LONGEST = 0.8, 20.0  # s
-MIN_SEEN = 0.9  # share of the frames between first and last in which somebody has to be found
-LONGEST_GAP = 0.10  # s that may be bridged
+MIN_SEEN = 0.9  # share of frames between first and last in which a person must be found
+LONGEST_GAP = 0.10  # s: longest gap that is bridged
 MIN_VISIBLE = 0.3  # median visibility of hips, knees and ankles of the nearer side
-WIDE = 0.4  # shoulders beside the trunk's length: more is a view from in front
+WIDE = 0.4  # shoulder width over trunk length: more means a view from in front
 EDGE = 0.02  # shares beyond which a joint is out of the picture
 
 

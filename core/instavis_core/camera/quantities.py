@@ -10,7 +10,7 @@ import numpy as np
 
 from instavis_core.camera.landmarks import PoseSeries
 
-USUAL_HEIGHT = 175.0  # cm, where nobody told it
+USUAL_HEIGHT = 175.0  # cm, if unknown
 LEG_SHARE = {"face-on": 0.427, "down-the-line": 0.480}
 """Hip to knee to ankle at address as the view shows it, in body heights (sample bodies)."""
 
@@ -31,12 +31,12 @@ def raw(series: PoseSeries, still: np.ndarray, height_cm: float) -> dict[str, np
         series.place(f"lead_{joint}", f"trail_{joint}") / cm for joint in ("hip", "shoulder", "ear", "wrist")
     )
     if series.view == "face-on":
-        # Lift is not told: hips that turn toward the camera seem to sink by as much. Nor is turn: what the network
-        # guesses of it lags by fifteen degrees and more.
+        # Lift is left out: hips that turn toward the camera appear to sink as much. So is turn: the network's
+        # estimate lags by fifteen degrees and more.
         found = {"sway_cm": hips[:, 0], "head_sway_cm": head[:, 0], "hands_sway_cm": hands[:, 0]}
         found |= {"head_lift_cm": head[:, 1], "hands_lift_cm": hands[:, 1]}
     else:
-        # Hands at the top are half a metre nearer than the hips: how high they are is not told from here.
+        # Hands at the top are half a meter closer than the hips, so their height is not measured from here.
         trunk = shoulders - hips
         lean = np.degrees(np.arctan2(trunk[:, 0], trunk[:, 1]))
         found = {"thrust_cm": hips[:, 0], "lift_cm": hips[:, 1], "bend_deg": lean}

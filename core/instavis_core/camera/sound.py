@@ -23,7 +23,7 @@ def strike_heard(sound: np.ndarray, rate_hz: float, since: float = 0.0) -> float
     since : float
         Time of the first sample [s].
     """
-    from scipy.signal import butter, sosfilt  # a second and a half to load, for the few who hear clips
+    from scipy.signal import butter, sosfilt  # takes a second and a half to import, needed only for clips
 
     step = int(FRAME * rate_hz)
     if sound.size < 50 * step:

@@ -6,9 +6,9 @@ import itertools
 
 import numpy as np
 
-CALIBRATION = 1.8  # fitted to simulated golfers (`./instavis validate cause`); 1 would leave the model's own word
-RIVALS_SHARE = 0.5  # of the chance to be both there by accident, below which two causes exclude each other
-LIKELY_FROM = 0.10  # below it nobody takes a cause for likely, whatever it excludes
+CALIBRATION = 1.8  # fitted to simulated golfers (`./instavis validate cause`); 1 would keep the model's own probability
+RIVALS_SHARE = 0.5  # times the chance of both by accident, below which two causes exclude each other
+LIKELY_FROM = 0.10  # below it a cause is not likely, whatever it excludes
 
 
 def calibrated(p: np.ndarray) -> np.ndarray:

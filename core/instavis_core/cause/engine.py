@@ -21,11 +21,11 @@ from instavis_core.knowledge import Cause, Knowledge, vocabulary
 from instavis_core.message import NONE_SAID, Message, plain
 from instavis_core.shots import Block
 
-MIN_EVIDENCE = 0.05  # log-odds below which a piece is not worth a line
+MIN_EVIDENCE = 0.05  # log-odds below which evidence is not listed
 WORTH_A_LINK = 0.10  # probability that both ends hold
-MINIMUM = 1e-300  # weight of what is out of the question
-TOO_LIGHT = 1e-7  # weight of combinations left out of what is told of looks and links; together below 1e-3
-LOOKED_AHEAD = 5  # unseen looks tried for a change of the leader
+MINIMUM = 1e-300  # weight of an impossible combination
+TOO_LIGHT = 1e-7  # weight of combinations ignored when rating evidence and checks; together below 1e-3
+LOOKED_AHEAD = 5  # open checks tried for a change of the leader
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -212,7 +212,7 @@ def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
     ids = list(groups)
     of_group = np.array([[cause.id == name for name in ids] for cause in space.causes], float)
     each = calibrated(posterior.marginal @ of_group)
-    # A combination never holds two variants of one fault: their chances to be there with another add up.
+    # A combination never contains two variants of one fault, so their probabilities add up.
     probability = coherent(each, of_group.T @ posterior.together @ of_group)
     alone = [
         None if part is None else calibrated(part @ of_group)
@@ -304,7 +304,7 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
     """Return the expected information [bits] of every open check about which pivot faults are present."""
     space = posterior.space
     unseen = [c for c in posterior.knowledge.checks.values() if c.id not in checks]
-    # What a set of faults says of a grade, its partners and confounders averaged out; rows of a set stand together.
+    # What a set of faults says about an answer, averaged over partners and confounders; rows of a set are adjacent.
     heavy = posterior.heavy
     starts = np.append(np.flatnonzero(np.diff(space.fault_set[heavy], prepend=-1)), heavy.size)
     sets = csr_array((posterior.weight[heavy], heavy, starts), (starts.size - 1, len(posterior.weight)))
@@ -312,7 +312,7 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
         return []
     held = sets.sum(1)
     right = sets @ space.grade_share
-    # What is mixed by the eye's error is mixed alike in every combination of a set.
+    # The eye's error is mixed in alike for every combination of a set.
     seen = [posterior.eye.seen(c.id, right[:, space.grades[c.id]], len(c.grades), held[:, None]) for c in unseen]
     by_set = np.maximum(np.hstack(seen), MINIMUM)
     within = -(by_set * np.log(by_set / np.maximum(held, MINIMUM)[:, None])).sum(0)
@@ -362,7 +362,7 @@ def _unexplained(posterior: _Posterior, measured: Measured) -> float:
         return 0.0
     error = measured.error[seen]
     size = measured.away[seen] / error
-    # A shift of unknown sign (strike, aim, equipment) explains what it reaches as far as it is believed.
+    # A shift of unknown sign (strike, aim, equipment) explains as much as it is believed.
     free = np.array([[bool({**c.scatter, **c.together}.get(PIECES[k])) for k in seen] for c in space.causes])
     reached = weight @ (space.membership @ free > 0)
     left = (measured.away[seen] - (fit.mean @ weight)[seen]) / error * (1 - reached)

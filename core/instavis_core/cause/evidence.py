@@ -24,9 +24,9 @@ PIECES = CENTRES + tuple(SPREADS)
 NOT_SEEN = "not-seen"
 SIDES = ("left", "straight", "right", "both")
 SPREAD_FROM = 6  # clean balls before a spread is evidence
-CLUB_OWN = 0.3  # how a golfer differs from club to club, of how golfers differ (assumption)
+CLUB_OWN = 0.3  # club-to-club difference of a golfer, as a share of how golfers differ (assumption)
 CLUB_OWN_SPREAD = 0.1  # the same of spreads, log (assumption)
-DEVICE_BIAS = {  # what a monitor may be off by on every ball, one SD (assumption)
+DEVICE_BIAS = {  # constant offset of a monitor, one SD (assumption)
     "path_deg": 0.5,
     "face_deg": 0.5,
     "attack_deg": 0.5,
@@ -155,7 +155,7 @@ def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
         if not values.size:
             continue
         centre = summarise(values)
-        # The spread of a few balls is itself unsure: borrow five balls' worth of the usual one.
+        # The spread of a few balls is uncertain: add five balls' worth of the usual one.
         spread = shrunk_spread(centre.spread, centre.n, usual[metric])
         shared = float(np.mean(completed.sd.get(metric, np.zeros(1))[clean])) if metric in completed.sd else 0.0
         away[k] = centre.centre - neutral.get(metric, 0.0)

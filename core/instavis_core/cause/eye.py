@@ -12,10 +12,10 @@ from instavis_core.errors import InputError
 from instavis_core.message import Message
 from instavis_core.shots import read_number
 
-USUAL_ERROR = 0.05  # share of grades that say nothing: nobody's eye is perfect (assumption)
-MEASURED_RIGHT = 0.9  # chance that a clear grade by instruments is the true one (`validate camera`)
-USUAL_PAIRS = 10.0  # compared grades that what is usual weighs as much as (assumption)
-MAX_ERROR = 0.95  # an eye that says nothing at all would make a look impossible to weigh
+USUAL_ERROR = 0.05  # share of uninformative answers: nobody is perfect (assumption)
+MEASURED_RIGHT = 0.9  # chance that a clear answer by instrument is true (`validate camera`)
+USUAL_PAIRS = 10.0  # weight of the usual value, in compared answers (assumption)
+MAX_ERROR = 0.95  # a coach without any accuracy would make a check impossible to weigh
 
 
 @dataclass(frozen=True, kw_only=True)

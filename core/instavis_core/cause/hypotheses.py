@@ -16,13 +16,13 @@ import numpy as np
 from instavis_core.knowledge import Cause, Knowledge
 
 MAX_CAUSES = 3
-PRIOR_SCALE = 0.75  # the files' priors are of golfers who come for a lesson, one cause among others
-CHAIN_ODDS = 2.2  # how much likelier a fault is when its upstream cause is there (assumption)
+PRIOR_SCALE = 0.75  # the files' priors are for golfers who come for a lesson, one cause among others
+CHAIN_ODDS = 2.2  # factor on the prior of a fault when its upstream cause is present (assumption)
 DOWNSTREAM_SEVERITY = 0.6  # share of a fault's own severity when its upstream cause carries part of it
 EXCLUSIVE = (("ball-position-back", "ball-position-forward"), ("open-face", "closed-face"))
-# A strong sign is then seen nine times in ten, a weak one every second time (assumption).
+# A strong sign is then seen in 90 %, a weak one in 50 % of cases (assumption).
 LOG_STRENGTH = {2: 4.2, 1: 1.9, -1: -1.0, -2: -2.2}
-SOUND_SHARE = 0.87  # how often a look is graded sound in a golfer without any of its faults (assumption)
+SOUND_SHARE = 0.87  # how often a check is OK in a golfer without any of its faults (assumption)
 WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its causes (assumption)
 
 
@@ -78,7 +78,7 @@ class Hypotheses:
 def build_hypotheses(knowledge: Knowledge) -> Hypotheses:
     """Enumerate the combinations of a knowledge base."""
     causes = tuple(c for c in knowledge.causes.values() if c.effect or c.together or c.scatter)
-    causes = tuple(c for c in causes if c.id != "swing-easier")  # needs a baseline to be told
+    causes = tuple(c for c in causes if c.id != "swing-easier")  # needs a baseline to be recognized
     membership = _members(causes)
     fault_set = _fault_sets(membership, causes)
     order = np.argsort(fault_set, kind="stable")

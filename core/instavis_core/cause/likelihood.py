@@ -18,11 +18,11 @@ from instavis_core.cause.hypotheses import Hypotheses
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Cause, Club
 
-SEVERITY, SEVERITY_SD = 0.80, 0.28  # of a fault that is there (assumption)
+SEVERITY, SEVERITY_SD = 0.80, 0.28  # of a present fault (assumption)
 EFFECT_ERROR = 0.30  # of an effect, as a share of it (assumption)
 EFFECT_FLOOR = {"path_deg": 0.5, "face_deg": 0.5, "attack_deg": 0.35, "dynamic_loft_deg": 0.5}
 STRIKE_FLOOR = 1.0  # mm
-OWN_SHARE = 0.75  # of how golfers differ at one level: the rest of it is what faults make (assumption)
+OWN_SHARE = 0.75  # of how golfers differ at one level; faults cause the rest (assumption)
 SPREAD_BETWEEN_SD = 0.22  # how golfers' spreads differ at one level, log (assumption)
 SPREAD_EFFECT_ERROR = 0.15
 

@@ -11,7 +11,7 @@ from instavis_core.message import Message, joined
 
 ENOUGH_PROBABILITY = 0.70
 ENOUGH_BALLS = 5
-CARRIED_BELOW = 0.0  # log-odds: without the look it would be even at most
+CARRIED_BELOW = 0.0  # log-odds: without the check it would be even at most
 
 
 def notes_of(

@@ -18,7 +18,7 @@ FACE_SHARE = 0.72  # of the start direction, mid iron (the impact model's own fi
 MEMORY_SD = 3.2  # ° between what a golfer remembers and what the balls do (assumption)
 STRAIGHT_WITHIN = 2.0  # °
 BOTH_BASE, BOTH_SLOPE = 0.10, 0.35
-OLD_FAULT = 0.7  # log odds: what was once there comes back more often than it comes new (assumption)
+OLD_FAULT = 0.7  # log-odds: an earlier fault comes back more often than a new one appears (assumption)
 TOLD_TWICE = 0.5  # weight of a remembered side when the block already measured it
 
 
@@ -125,5 +125,5 @@ def intake_pieces(
             if key.split(":")[1] in spoken:
                 yield "intake", key, word_text(key), table[:, 1]
             else:
-                # Not saying a word is weak evidence: people do not list everything.
+                # A word that was not mentioned is weak evidence: people do not list everything.
                 yield "silence", key, NONE_SAID, 0.4 * table[:, 0]

@@ -18,12 +18,12 @@ from instavis_core.shots import Block
 
 MAX_CANDIDATES = 6
 MIN_PROBABILITY = 0.05
-CARRY_WEIGHT = 0.35  # a metre of carry against a metre of offline (assumption)
-CONTACT_WEIGHT = 12.0  # metres that a whole block of poor contact is worth (assumption)
+CARRY_WEIGHT = 0.35  # a meter of carry against a meter offline (assumption)
+CONTACT_WEIGHT = 12.0  # meters that a block of only poor contact is worth (assumption)
 UPSTREAM_WEIGHT = 0.35
-EFFORT, EFFORT_WITHOUT_DRILL = 0.25, 1.5  # m a part of a drill (itself, each match-up, kit or care that lacks)
+EFFORT, EFFORT_WITHOUT_DRILL = 0.25, 1.5  # m per part of a drill (itself, each match-up, missing kit, care)
 PAIN = "pain"
-NO_DRILL, SCALED_DRILL = 0.2, 0.6  # feasibility without any drill, and with drills this body must scale
+NO_DRILL, SCALED_DRILL = 0.2, 0.6  # feasibility without a drill, and with drills that this body must scale down
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -159,7 +159,7 @@ def _candidate(
     feasibility *= within_reach
     upstream = 1 + UPSTREAM_WEIGHT * min(1.0, _downstream(knowledge, row.id, probabilities))
     benefit = _benefit(prediction)
-    # Without balls to fly, the order rests on the probability alone.
+    # Without balls to fly, the order depends on the probability alone.
     effort = _effort(drills)
     score = row.probability * (max(benefit, 0.1) if benefit is not None else 1.0) * upstream * feasibility - effort
     return Candidate(

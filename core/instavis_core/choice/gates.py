@@ -18,14 +18,14 @@ from instavis_core.shots import Block
 
 GUARDED = ("strike_toe_mm", "strike_high_mm")
 GUARD_TOLERANCES = 2.5
-# Together so wide that three of four balls of a fully made movement pass, with one in four of the baseline's
-# (`./instavis validate proof`): golfers answer with 0.5 to 1.5 of what is predicted, and balls scatter.
+# Wide enough that three of four balls of a full movement pass, and one in four of the baseline's
+# (`./instavis validate proof`): golfers reach 0.5 to 1.5 of the prediction, and balls scatter.
 GATE_TOLERANCES, GATE_SPREADS = 1.2, 2.4
-NEAR_EDGE = 0.36  # of the predicted change: the edge toward the baseline never comes nearer to it
-# At shorter swings the gate is wider, but only on the far side: the usual miss, one spread of it included, stays out
-# unless that asks for more than this share of the predicted change.
+NEAR_EDGE = 0.36  # of the predicted change: minimum distance of the edge toward the baseline
+# Gates of shorter swings are wider only on the far side: the usual miss with one spread stays out,
+# unless that needs more than this share of the predicted change.
 NEAR_EDGE_SHORT, MAX_NEAR_EDGE = 0.5, 0.6
-ANSWER = (0.5, 1.5)  # actual ÷ predicted in eight of ten simulated golfers
+ANSWER = (0.5, 1.5)  # actual ÷ predicted, 80 % range of simulated golfers
 
 
 @dataclass(frozen=True)

@@ -18,8 +18,8 @@ from instavis_core.reading.mishits import STRIKE_LIMIT_MM
 from instavis_core.shots import Block
 
 SPEED = "club_speed_mps"
-FARTHEST_SIDE = 60.0  # m; one lost ball should not outweigh a block
-MISHIT_AT = 0.75 * STRIKE_LIMIT_MM  # mm from the centre where a ball starts to count as poor contact
+FARTHEST_SIDE = 60.0  # m; one lost ball should not dominate a block
+MISHIT_AT = 0.75 * STRIKE_LIMIT_MM  # mm from the center where poor contact begins
 
 
 @dataclass(frozen=True, kw_only=True)

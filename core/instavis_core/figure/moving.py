@@ -64,7 +64,7 @@ def moving_figure(shown: Iterable[Shown], view: View, tempo: float = 1.0) -> Mov
 
 def _moving(shown: Iterable[Shown], tempo: float) -> tuple[np.ndarray, float, list[Pose]]:
     """Return the smooth pose through the moments: frame times [s], impact [s], one pose per frame."""
-    from scipy.interpolate import PchipInterpolator  # long to load, for the few who practise
+    from scipy.interpolate import PchipInterpolator  # slow to import, needed for practice only
 
     motion = load_motion()
     poses: list[Pose] = [pose_at(moment) for moment in motion.moments]
@@ -72,7 +72,7 @@ def _moving(shown: Iterable[Shown], tempo: float) -> tuple[np.ndarray, float, li
         place = motion.moments.index(one.picture.at)
         for i, pose in enumerate(poses):
             away = abs(i - place)
-            # How somebody stands at address is there all the swing long.
+            # The address posture stays visible through the swing.
             share = one.amount if place == 0 else one.amount * (FADES[away] if away < len(FADES) else 0.0)
             for name, value in one.picture.grades.get(one.grade, {}).items():
                 pose[name] += share * value

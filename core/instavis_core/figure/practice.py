@@ -17,9 +17,9 @@ from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.message import Message
 
 SWINGS = 10
-SOUND_SHARE = 0.5  # of the swings in which the look is sound
-AMOUNT = (0.6, 1.3)  # how much of a grade as it is drawn a swing shows
-BESIDE_SHARE, BESIDE_AMOUNT = 0.6, (0.3, 0.8)  # another look's grade beside it, and how much of that
+SOUND_SHARE = 0.5  # of the swings in which the check is OK
+AMOUNT = (0.6, 1.3)  # range of strength of an answer in a swing
+BESIDE_SHARE, BESIDE_AMOUNT = 0.6, (0.3, 0.8)  # another check's answer in the same swing, and its strength
 TEMPO_SPREAD = 0.06  # log SD
 
 

@@ -140,7 +140,7 @@ def _arms(joints: dict[str, np.ndarray], pose: Pose, facing: np.ndarray) -> None
     hang = np.sin(out) * Y - np.cos(out) * Z
     angle = np.radians(pose["arm_deg"])
     reach = np.sin(angle) * X + np.cos(angle) * hang
-    # Dragged across the chest: the hands fall behind the arms' plane.
+    # Dragged across the chest: the hands drop behind the arms' plane.
     across = np.radians(pose["across_deg"])
     hands = middle + ARM_REACH * (np.cos(across) * reach - np.sin(across) * (0.9 * Y + 0.3 * Z))
     for _ in range(3):

@@ -50,7 +50,7 @@ def roll_after(landing_mps: np.ndarray, descent_deg: np.ndarray, backspin_rpm: n
         along, spin = np.where(bouncing, after, along), np.where(bouncing, turned, spin)
         down = np.where(bouncing, up, 0.0)
         run = run + np.where(bouncing, along * 2 * up / GRAVITY, 0.0)
-    # Slipping ends in rolling: momentum of backspin is paid out of the forward speed.
+    # Slipping ends in rolling: the backspin's momentum is taken from the forward speed.
     rolling = (5 * along - 2 * BALL_RADIUS * spin) / 7
     run = run + np.sign(rolling) * rolling**2 / (2 * ROLLING * GRAVITY)
     return np.where((descent >= FLATTEST_DEG) & (speed <= FASTEST), run, np.nan)
@@ -63,7 +63,7 @@ def _bounce(along: np.ndarray, down: np.ndarray, spin: np.ndarray) -> tuple[np.n
     tangent = along * np.cos(tilt) - down * np.sin(tilt)
     normal = along * np.sin(tilt) + down * np.cos(tilt)
     restitution = np.where(normal <= 20, 0.510 - 0.0375 * normal + 0.000903 * normal**2, 0.120)
-    # Sliding friction, at most what brings the contact point to rest (then the ball rolls off).
+    # Sliding friction, at most what stops the contact point (then the ball rolls off).
     slip = tangent + BALL_RADIUS * spin
     pull = np.minimum(FRICTION * normal * (1 + restitution), 2 / 7 * np.abs(slip)) * np.sign(slip)
     tangent, spin = tangent - pull, spin - 2.5 * pull / BALL_RADIUS

@@ -22,12 +22,12 @@ from instavis_core.flight.air import Air
 from instavis_core.units import Floats
 
 GRAVITY = 9.81  # m/s²
-# Every ball has its own step, a share of its flight time in a vacuum: carry within 0.06 % of a tight-tolerance
-# run for long and short flights alike (tested).
+# Every ball has its own step, a share of its flight time in vacuum: carry within 0.06 % of a
+# tight-tolerance run, for long and short flights (tested).
 STEP_SHARE, SHORTEST_STEP = 0.16, 0.04  # -, s
 LONGEST_STEP, LONGEST_STEP_IN_WIND = 0.5, 0.2  # s; the wind's profile is steep near the ground
-STILL_FLYING = 0.75  # share of balls in the air below which those that landed are taken out
-AT_ONCE = 4000  # balls; keeps the working arrays within the processor's cache
+STILL_FLYING = 0.75  # share of balls in the air below which landed ones are removed
+AT_ONCE = 4000  # balls per chunk; keeps arrays in the processor's cache
 LONGEST = 20.0  # s
 
 
@@ -116,7 +116,7 @@ def _integrate(launch: Sequence[Floats], air: Air, traced: bool) -> tuple[Flight
     landing_speed = np.sqrt(vx * vx + vy * vy + vz * vz)
     landing_rpm = spinning * 60 / (2 * np.pi)
     flight = Flight(
-        carry_m=np.copysign(np.hypot(forward, right), forward),  # a ball blown back behind the tee has none
+        carry_m=np.copysign(np.hypot(forward, right), forward),  # a ball blown back behind the tee has no roll
         side_m=right,
         curve_m=curve,
         apex_m=apex,
@@ -154,7 +154,7 @@ def _land(
     Rows forward, right [m], time [s], velocity [m/s], spin [rad/s], each (n,); and apexes [m].
     """
     n = step.size
-    # The two ends of the step in which each ball lands; where exactly is worked out once, for all together.
+    # The ends of the step in which each ball lands; the exact point is computed once, for all together.
     last, next_, started = np.zeros((7, n)), np.zeros((7, n)), np.zeros(n)
     steps, apex = step, np.zeros(n)
     ball, flying, derivative, count = np.arange(n), np.ones(n, dtype=bool), _Derivative(air), 0
@@ -167,7 +167,7 @@ def _land(
             hit = ball[landed]
             last[:, hit], next_[:, hit], started[hit] = before[:, landed], state[:, landed], count * step[landed]
             flying[landed] = False
-            if np.count_nonzero(flying) < STILL_FLYING * flying.size:  # not each time: moving arrays costs more
+            if np.count_nonzero(flying) < STILL_FLYING * flying.size:  # not every time: moving arrays costs more
                 keep = np.flatnonzero(flying)
                 ball, state, axis, step = ball[keep], state.take(keep, 1), axis.take(keep, 1), step[keep]
                 flying = np.ones(keep.size, dtype=bool)

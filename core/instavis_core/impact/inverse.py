@@ -31,7 +31,7 @@ CLUB_ERROR = np.array([0.5, 0.8, 0.8, 0.7, 1.0, 2.0, 2.0])  # one SD of one read
 LAUNCH_ERROR = np.array([0.7, 0.8, 0.7, 400.0, 2.5])  # reading and model together (assumption)
 STEPS = np.array([0.1, 0.1, 0.1, 0.1, 0.1, 0.5, 0.5])
 ROUNDS = 6
-SETTLED = 0.002  # of the prior's spread: a step smaller than this changes nothing that is shown
+SETTLED = 0.002  # of the prior's spread: a smaller step changes nothing visible
 MISFIT_LIMIT = 4.5  # standard errors between one value and all the others
 
 

@@ -32,7 +32,7 @@ LINES = (
 )
 SHAPES = ("wall", "post", "chair", "low-bag", "rail", "chest-rod", "breast-rod", "shaft", "stand")
 VIEWS = ("face-on", "down-the-line")
-# What a grade may add besides the series of motion.toml and the rows of [pose].
+# What an answer may add besides the series of motion.toml and the rows of [pose].
 SINGLE = (
     "arm_out_deg",
     "across_deg",

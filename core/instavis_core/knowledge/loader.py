@@ -31,7 +31,7 @@ EFFECT_KEYS = {
 STRENGTHS = {-2, -1, 1, 2}
 
 
-# What a head coach may change of each table; the rest of an entry is how the engine is built.
+# What a head coach may change in each table; the rest of an entry belongs to the engine.
 EDITABLE = {
     "fault": ("label", "happens", "prior", "effect"),
     "partner": ("label", "happens", "prior", "effect"),
@@ -39,7 +39,7 @@ EDITABLE = {
     "window": ("above", "below"),
     "drill": ("name", "faults", "object", "setup", "cue", "mark", "fake", "wanted", "ugly", "matchups", "home"),
 }
-OWN = "own-"  # ids of an academy's own looks and drills begin so
+OWN = "own-"  # prefix of an academy's own checks and drills
 OWN_TABLES = ("check", "drill")
 Changes = dict[str, dict[str, dict[str, Any]]]
 

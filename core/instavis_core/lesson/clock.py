@@ -76,7 +76,7 @@ def lesson_clock(minutes: int, station: str, elapsed: float, ready: Mapping[str,
         )
     rows = _shares()
     wanted = [min(max(row["share"] * minutes, row["least"]), row["most"]) for row in rows]
-    # What is over or missing goes to proving: that is what the lesson is for.
+    # Extra or missing time goes to proving, the purpose of the lesson.
     prove = next(i for i, row in enumerate(rows) if row["station"] == "prove")
     wanted[prove] = max(minutes - sum(w for i, w in enumerate(wanted) if i != prove), 0.42 * minutes)
     scale = minutes / sum(wanted)

@@ -10,8 +10,8 @@ from instavis_core.errors import InputError
 from instavis_core.message import Message
 from instavis_core.progress.schedule import MAX_DAYS, Session
 
-STANDS_FOR = 2  # days after a planned one on which practice still counts for it (assumption)
-EASED_DAYS = 2  # days that start again at the first stage after a miss
+STANDS_FOR = 2  # days after a planned one when practice still counts for it (assumption)
+EASED_DAYS = 2  # days that restart at the first stage after a miss
 
 
 @dataclass(frozen=True, kw_only=True)

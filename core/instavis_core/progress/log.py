@@ -15,7 +15,7 @@ from instavis_core.errors import InputError
 from instavis_core.message import Message
 
 LONGEST = timedelta(hours=4)
-OLDEST = timedelta(days=70)  # an entry that waited longer than any plan lasts
+OLDEST = timedelta(days=70)  # an entry older than any plan
 CLOCK_OFF = timedelta(minutes=5)
 
 

@@ -124,7 +124,7 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
             p=None,
             sentence=Message("All lessons were alike here, so there is nothing to compare."),
         )
-    # Statistics at large take most of a second to load, and only who looks at outcomes needs them.
+    # Statistics take most of a second to import, and only outcomes need them.
     from scipy.stats import kendalltau
 
     found = kendalltau(dose, kept)

@@ -19,7 +19,7 @@ MINUTES = ((13, 10), (18, 15), (60, 25), (200, 15))  # upper age, most minutes a
 SORE_MINUTES, SORE_DAYS = 10, 4
 MAX_DAYS = 6  # of a week: one rest day at least
 REPETITIONS_A_MINUTE = 3.0
-FEEL_SHARE, MIXED_FROM = 0.35, 0.8  # of the way: first the position, last everything in turn
+FEEL_SHARE, MIXED_FROM = 0.35, 0.8  # of the way: first the position, last everything in random order
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -21,10 +21,10 @@ from instavis_core.shots import Block
 from instavis_core.terms import VerdictKind
 
 MIN_BALLS = 5
-CALLED_AT = 0.01  # two-sided chance at which a shift is called real here
+CALLED_AT = 0.01  # two-sided p at which a shift counts as real
 NORMAL_BAR = float(ndtri(1 - CALLED_AT / 2))
 TELLING_ERRORS = 2.0  # from the expected gap before an aim is suspected
-FASTEST_DROP = 0.06  # of club speed below what the stage asks for
+FASTEST_DROP = 0.06  # of club speed below the stage's demand
 FATIGUE_DROP, FATIGUE_FROM, FATIGUE_LATE = 0.05, 24, 8
 RECENT = 6
 FULL_LENGTH = 0.9  # of the full swing's speed: a stage that asks for less is a shorter swing
@@ -149,7 +149,7 @@ def _shifts(baseline: Block, stage: Block) -> dict[str, _Shift]:
     parts = a**2 / np.maximum(count_a - 1, 1)[:, None] + b**2 / np.maximum(count_b - 1, 1)
     freedom = np.maximum((a + b) ** 2 / np.maximum(parts, 1e-36), 1.0)
     away_by = np.abs(size) / error
-    # What does not reach the normal bar reaches no t's: the tails need working out only beyond it.
+    # What stays below the normal bar stays below t's: tails are computed only beyond it.
     real = enough & (away_by > NORMAL_BAR)
     real[real] = 2 * stdtr(freedom[real], -away_by[real]) < CALLED_AT
     share = 1 + size / np.where(np.abs(mean_a) > 1e-9, mean_a, np.inf)[:, None]

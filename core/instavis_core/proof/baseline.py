@@ -68,7 +68,7 @@ def baseline_of(block: Block, correction: Correction, aside: frozenset[int] = fr
     known = _remembered.get(key)
     if known is None:
         known = _read(block, correction, aside)
-        with _lock:  # several requests prove at once, and each may be the one that makes room
+        with _lock:  # several requests prove at once, and each may be the one that evicts an entry
             while len(_remembered) >= MAX_REMEMBERED:
                 del _remembered[next(iter(_remembered))]
             _remembered[key] = known

@@ -22,15 +22,15 @@ from scipy.special import stdtr
 
 from instavis_core.reading.robust import MAD_FACTORS, median, robust_spread
 
-PRIOR_VARIANCE = 2.0  # of the standardised change: looks for one to two spreads (assumption)
+PRIOR_VARIANCE = 2.0  # prior SD of the standardized change: expects one to two spreads (assumption)
 FORM_SD = 0.35  # spreads, between two blocks of one golfer without any change (assumption)
 CLIP_FROM = 5  # balls before clipping starts
 CLIP_AT = 3.0
 MIN_BASELINE = 3
 MIN_SCALE = 1e-6
-MIN_NOISE = 0.5  # of an instrument's error: no golfer is called steadier than that
+MIN_NOISE = 0.5  # of an instrument's error: the smallest spread assumed for a golfer
 MAX_FOLLOWED = 16
-AT_ONCE = 64  # looks that are worked out together: memory stays small however long a stage becomes
+AT_ONCE = 64  # looks computed together: memory stays small however long a stage gets
 
 
 _Key = tuple[bytes, ...]
@@ -159,7 +159,7 @@ class RunningChange:
             before = self._followed.get(_key(values, table, forms, n - 1)) if n else None
             fresh = self._look(values, table, forms, n - 1 if before else 0)
             known = before.then(fresh) if before else fresh
-            if len(self._followed) >= MAX_FOLLOWED:  # every ball adds one, and only the last one is gone on with
+            if len(self._followed) >= MAX_FOLLOWED:  # every ball adds one, and only the last is continued
                 self._followed.clear()
             self._followed[key] = known
         return known
@@ -194,7 +194,7 @@ class RunningChange:
     def _regress(self, s: _Sums, form: np.ndarray) -> Regression:
         """Least squares of the stage on dose, with the baseline and a random effect of form, or by itself."""
         alone = ~np.isfinite(form)
-        share = np.where(alone, 0.0, 1.0)  # of the baseline that is reckoned with
+        share = np.where(alone, 0.0, 1.0)  # balls of the baseline that are used
         m, base = share * self.baseline.size, share * self.baseline.sum()
         base_squares = share * (self.baseline @ self.baseline)
         base_d, base_dd = share * self.doses.sum(), share * (self.doses @ self.doses)

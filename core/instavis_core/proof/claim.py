@@ -19,19 +19,19 @@ from instavis_core.proof.change import FORM_SD, Regression, RunningChange
 from instavis_core.shots import CALLED_DOSES, Block
 from instavis_core.terms import MarkBasis
 
-BAR = 20.0  # evidence of the link at which it is called real: at most one false call in twenty lessons
+BAR = 20.0  # evidence at which the link counts as real: at most one false claim in twenty lessons
 WITHIN_BAR = 12.0
-WITHIN_BAR_ALONE = 20.0  # where something else that is new on every ball of the stage could explain the change
-CHANGED_BAR_BLIND, CHANGED_BAR_SEEN = 0.5, 1.5  # marks that followed the ball make a link out of nothing
+WITHIN_BAR_ALONE = 20.0  # if something else that is new on every ball of the stage could explain the change
+CHANGED_BAR_BLIND, CHANGED_BAR_SEEN = 0.5, 1.5  # marks that follow the ball create a false link
 BLIND_ENOUGH = 0.9  # of the marks
-LEANS = 1.0  # the primary number's own evidence, where the pattern carries the claim
+LEANS = 1.0  # the primary number's own evidence if the pattern carries the claim
 MIN_MOVED, MIN_STAGE, MIN_BASELINE = 3, 6, 6
 CONFIDENCE = 0.95
 RULED_OUT_BAR = 20.0  # evidence against a share of the prediction
 RULED_OUT_SHARE = 0.6  # of the predicted change; a real one of 0.4 is called absent in at most one lesson in ten
 RULED_OUT_FROM = 8  # balls on which the movement was made
 LINK_RULED_OUT_BAR = 10.0
-LINK_RULED_OUT_SHARE = 0.5  # of the change seen: less of a slope than that within the stage is no link
+LINK_RULED_OUT_SHARE = 0.5  # of the change: a smaller slope within the stage is not a link
 
 
 @dataclass(frozen=True, kw_only=True)

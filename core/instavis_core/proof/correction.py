@@ -16,7 +16,7 @@ from instavis_core.shots import read_number
 
 DIRECTIONS = {"decrease": -1, "increase": 1}
 MAX_GATES = 6
-RELIEF = 0.80  # share of a fault that a made movement takes away (assumption)
+RELIEF = 0.80  # share of a fault that a full movement removes (assumption)
 
 
 @dataclass(frozen=True, kw_only=True)

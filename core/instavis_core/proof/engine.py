@@ -40,7 +40,7 @@ from instavis_core.reading.robust import share_interval
 from instavis_core.shots import OLD, Block
 from instavis_core.terms import ProofStatus
 
-STILL_REAL_AT, STILL_INSIDE_AT = 3.0, 1.0  # evidence below which what was once verified is no longer said
+STILL_REAL_AT, STILL_INSIDE_AT = 3.0, 1.0  # evidence below which an earlier *verified* is withdrawn
 LEANING_AT = 3.0
 
 
@@ -182,7 +182,7 @@ class _Balls:
         trusted = np.array([completed.doubtful[i] is None for i in rows], bool)
         columns = {m: np.where(trusted, completed.columns[m][rows], np.nan) for m in metrics}
         doses = shots.doses()[rows] if rows else np.zeros(0)
-        # Set apart or a mishit: such a ball says nothing of the movement, but it was hit and it changed.
+        # Excluded or a mishit: such a ball says nothing about the movement, but it was hit and it changed.
         judged = np.array([verdicts[i].apart is None for i in rows], bool)
         marks = count_marks(shots, rows, doses)
         used = np.where(judged, doses, np.nan)

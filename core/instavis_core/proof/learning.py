@@ -11,8 +11,8 @@ from instavis_core.knowledge import Cause, Club
 from instavis_core.proof.correction import RELIEF, Correction
 from instavis_core.proof.engine import Proof
 
-RELIEF_SD = 0.25  # of the share of a fault's effect that a made movement takes away (assumption)
-ELSEWHERE_SHARE = 0.25  # of the predicted change: what making any new movement may do to a number by itself
+RELIEF_SD = 0.25  # of the share of a fault's effect that a full movement removes (assumption)
+ELSEWHERE_SHARE = 0.25  # of the predicted change: what any new movement may do to a number
 MAX_LOG_ODDS = 6.0
 MIN_BALLS = 4
 

@@ -23,13 +23,13 @@ from instavis_core.shots import Block, PivotValue
 from instavis_core.terms import MarkBasis, Movement
 
 DONE_FROM, FAR = 0.6, 1.7  # of a whole movement (assumption; rates in `validate pivot`)
-PARTLY_FROM = (0.3, 0.5)  # as far off as the baseline scatters, within these
-OWN_BOUNDS = (0.5, 1.5)  # of what the fault usually adds: a student's own baseline says how far off it is within these
-MIN_BASELINE = 3  # measured balls that a student's own middle takes
-MIN_ADDED = 2.0  # errors of the instrument: less than that of a fault it cannot tell
+PARTLY_FROM = (0.3, 0.5)  # offset of the gate as far as the baseline scatters, within these
+OWN_BOUNDS = (0.5, 1.5)  # of what the fault usually adds: limits for a student's own baseline
+MIN_BASELINE = 3  # measured balls for a student's own median
+MIN_ADDED = 2.0  # instrument errors: a smaller fault can't be measured
 GUARD_ERRORS = 3.0
-MIN_SHARP = 2.0  # spreads of the baseline in a whole movement: below it a mark would often be chance
-SURE = 0.9  # chance of a mark below which it is called close
+MIN_SHARP = 2.0  # spreads of the baseline in a full movement: below it a mark would often be chance
+SURE = 0.9  # probability of a mark below which it is close
 
 
 @dataclass(frozen=True, kw_only=True)

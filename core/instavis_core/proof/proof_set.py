@@ -12,7 +12,7 @@ from scipy.special import stdtrit
 from instavis_core.errors import InputError
 from instavis_core.message import Message, counted
 
-MAX_BALLS = 20  # C(20, 10) = 184,756 orders are still counted one by one
+MAX_BALLS = 20  # C(20, 10) = 184,756 orders are still enumerated
 MIN_EACH = 2
 
 

@@ -17,8 +17,8 @@ from instavis_core.knowledge.motion import Series
 from instavis_core.message import Message, counted, signed
 from instavis_core.proof.change import FORM_SD, MIN_NOISE, RunningChange
 
-OWN_ERROR = 0.75  # of an instrument's error variance is a ball's own; the rest every ball has alike (assumption)
-MIN_OWN = 0.4  # of the pivot's scatter must be the body's own: below it the instrument hides the slope
+OWN_ERROR = 0.75  # share of an instrument's error variance that varies by ball; the rest is common (assumption)
+MIN_OWN = 0.4  # share of the pivot's scatter that must be the body's own; below it there is no slope
 MIN_BALLS = 6
 STEPS = {"cm": (2.0, " cm"), "°": (10.0, "°"), "": (0.1, " %")}
 """What a slope is told for, by the unit of the series."""

@@ -20,9 +20,7 @@ from instavis_core.terms import Movement, VerdictKind
 
 MOVED = (Movement.DONE, Movement.PARTLY)
 STAGE_SPEED = "stage-speed"  # the rule's name for a ball hit faster than its stage allows
-SPEED_MARGIN = (
-    0.05  # of the baseline's club speed beyond a stage's band: how well a golfer keeps to a speed (assumption)
-)
+SPEED_MARGIN = 0.05  # of the baseline's club speed beyond a stage's band: how well golfers keep a speed (assumption)
 
 
 @dataclass(frozen=True, kw_only=True)

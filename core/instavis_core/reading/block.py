@@ -23,7 +23,7 @@ from instavis_core.shots import Block
 
 NEEDED_FOR = ("path_deg", "face_deg", "strike_toe_mm")
 MIN_BALLS = 5
-MIN_BY_HAND = 8  # words are coarse: their number is all that can be asked for
+MIN_BY_HAND = 8  # words are coarse; only their number counts
 PAIRS = (("path_deg", "face_deg"), ("strike_toe_mm", "strike_high_mm"), ("side_m", "carry_m"))
 
 
@@ -170,7 +170,7 @@ def balls_needed(centres: dict[str, Centre], block: Block, own: Mapping[str, flo
         return None
     wanted = []
     for metric in known:
-        # With few balls the spread itself is hardly known: lean on what is usual, for this golfer or at this level.
+        # With few balls the spread is uncertain: shrink toward the usual one, of this golfer or this level.
         spread = shrunk_spread(centres[metric].spread, centres[metric].n, usual[metric])
         wanted.append(max(balls_for(spread, tolerance[metric]), MIN_BALLS) - centres[metric].n)
     return max(0, *wanted)
@@ -205,7 +205,7 @@ def _metric(metric: str, centre: Centre, completed: CompletedBlock, clean: np.nd
     usual = None if by_hand else block.golfer.skill.scatter.get(metric)
     low, high = centre.low, centre.high
     if inferred and np.isfinite(low):
-        # What the inference does not know is shared by the balls: it does not average out.
+        # Errors of the inference are common to all balls and do not average out.
         shared = float(np.mean(completed.sd[metric][clean]))
         half = float(np.hypot((high - low) / 2, 1.96 * shared))
         low, high = centre.centre - half, centre.centre + half

@@ -12,7 +12,7 @@ from instavis_core.reading.fits import fit_balls
 from instavis_core.shots import Block
 
 HAND_SURE = {"path_deg": 4.2, "face_deg": 3.5}  # one SD up to which these still count; nothing else is inferred
-SURE_ENOUGH = {  # an inferred value vaguer than this is not shown as known at all (one SD)
+SURE_ENOUGH = {  # an inferred value with a larger SD is not shown
     "club_speed_mps": 3.0,
     "path_deg": 3.0,
     "face_deg": 2.5,

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 
-SHARE, MINIMUM = 0.2, 3  # of the balls, and balls, from which it is no odd reading any more
+SHARE, MINIMUM = 0.2, 3  # share and number of balls above which it is not a single bad reading
 
 
 def disagreements(doubtful: Sequence[str | None]) -> tuple[Message, ...]:

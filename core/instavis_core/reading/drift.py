@@ -19,7 +19,7 @@ from instavis_core.reading.robust import huber_centre, robust_spread
 MIN_BALLS = 9
 CALLED_AT = 0.01  # two-sided chance for one metric
 WATCHED = ("club_speed_mps", "path_deg", "face_deg", "attack_deg", "strike_toe_mm", "launch_direction_deg")
-WORTH = 0.75  # of the golfer's tolerance; a smaller drift is not worth a word
+WORTH = 0.75  # of the golfer's tolerance; a smaller drift is ignored
 
 
 @dataclass(frozen=True, kw_only=True)

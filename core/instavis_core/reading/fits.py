@@ -18,7 +18,7 @@ from instavis_core.reading.doubts import doubtful_landings
 
 # A ball told in words: start direction and curve are coarse, nothing else is known (`lesson/by_hand.py`).
 HAND_ERROR = np.array([8.0, 6.0, 2.0, 3000.0, 5.0])
-AGREES = 2.0  # standard errors of every launch value, far from where a fit would call one doubtful
+AGREES = 2.0  # standard errors of every launch value, well below where a fit would call one doubtful
 MAX_REMEMBERED = 50_000
 
 _Row = tuple[np.ndarray, np.ndarray, str | None]

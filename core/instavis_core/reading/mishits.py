@@ -13,7 +13,7 @@ from instavis_core.reading.robust import median, robust_spread
 from instavis_core.reading.words import say
 from instavis_core.shots import Block
 
-STRIKE_LIMIT_MM = 24.0  # further from the block's usual strike than this is not the golfer's pattern (assumption)
+STRIKE_LIMIT_MM = 24.0  # farther from the block's usual strike than this is a mishit (assumption)
 PARTS = {
     HOSEL: Message("the hosel"),
     TOE_EDGE: Message("the edge of the toe"),
@@ -24,8 +24,8 @@ PARTS = {
 }
 SMASH_DROP = 0.14  # ball speed over club speed this far below the block's usual (assumption)
 OUTLYING = 4.5  # robust spreads from the block's middle
-OUTLYING_FROM = 8  # balls needed before that is judged
-BY_COACH = "coach"  # the rule's name where no rule but the coach set a ball apart
+OUTLYING_FROM = 8  # balls needed to judge that
+BY_COACH = "coach"  # the rule's name for a ball that the coach excluded
 OUTLYING_METRICS = ("path_deg", "face_deg", "attack_deg", "launch_direction_deg")
 
 

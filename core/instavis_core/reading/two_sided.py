@@ -14,7 +14,7 @@ from scipy.special import expit
 
 MIN_BALLS = 8
 MAX_CUTS = 40
-MAX_VALUES = 240  # more are thinned to as many quantiles, which count for all
+MAX_VALUES = 240  # more are reduced to as many quantiles
 ROUNDS = 40
 USUAL_WITHIN = 0.2  # how golfers' spreads differ at one level, log (assumption)
 FACE_TO_FINISH = 1.3  # spread of where balls finish, as an angle, over that of the face (simulated golfers)

@@ -12,16 +12,16 @@ from instavis_core.knowledge import load_motion
 from instavis_core.message import Message
 from instavis_core.recordings.series import SwingSeries
 
-# Which curve turns round at the top, best first; pressure alone tells the swing least.
+# The curve that turns at the top, best first; pressure alone is the weakest.
 TURNING = ("arm_turn_deg", "chest_turn_deg", "turn_deg")
 MIN_TURN = {"arm_turn_deg": 40.0, "chest_turn_deg": 30.0, "turn_deg": 12.0}  # ° back and through, else no swing
 MOVED = 0.04  # share of the way back after which the swing has begun
 ADDRESS_BEFORE = 0.10  # s before that
-CALM_SECONDS, CALM = 0.12, 0.04  # s, and the share of the way back that a curve at address stays within
-TOP_SPREAD, IMPACT_SPREAD = 0.012, 0.012  # s, one SD where the curve shows it (simulated swings)
-GUESS_SPREAD = 0.045  # s, where a moment is placed by usual tempo only
+CALM_SECONDS, CALM = 0.12, 0.04  # s, and the share of the way back that a curve at address may move
+TOP_SPREAD, IMPACT_SPREAD = 0.012, 0.012  # s, one SD where the curve shows the moment (simulated swings)
+GUESS_SPREAD = 0.045  # s, where a moment is interpolated by usual tempo
 PRESSURE_MOVED, PRESSURE_RESTS = 0.08, 0.02  # shares of the weight
-# s before and after the top that a curve which does not rest there stays within a share of its way (simulated swings)
+# s around the top in which a curve without a pause stays within a share of its range (simulated swings)
 NEAR = 0.05
 NEAR_TOP = {
     "arm_turn_deg": (0.072, 0.094),
@@ -29,7 +29,7 @@ NEAR_TOP = {
     "turn_deg": (0.072, 0.024),
     "lead_share": (0.136, -0.012),
 }
-MIN_REST = 0.12  # s, a pause at the top; shorter ones are not told from none
+MIN_REST = 0.12  # s: shortest pause at the top that is recognized
 
 
 @dataclass(frozen=True)
@@ -136,7 +136,7 @@ def _by_turning(swing: SwingSeries, name: str) -> dict[str, tuple[float, float]]
     top = _top(values - still, name)
     still = _settled(values, top, window, still)
     back = still - values[top]
-    # Arms rest at the top while the body already comes back: the middle one of all curves tells it best.
+    # Arms rest at the top while the body already returns, so the middle one of all curves is used.
     rivals = [int(swing.columns[other].argmin()) for other in TURNING if other in swing.columns]
     turned = float(np.median(time[rivals]))
     began = np.flatnonzero(values[:top] > still - MOVED * back)
@@ -187,7 +187,7 @@ def _by_pressure(swing: SwingSeries) -> dict[str, tuple[float, float]]:
         raise InputError("recording", "lead_share", Message("a swing: pressure goes back, then to the lead side"))
     still = float(np.median(lead[: max(3, low // 5)]))
     began = np.flatnonzero(lead[:low] > still - MOVED * (still - lead[low]))
-    # Pressure goes on moving after impact: the steepest rise is what stands out, a little before it.
+    # Pressure keeps moving after impact: the steepest rise is a little before it.
     steepest = low + int(np.gradient(rise).argmax())
     seconds = load_motion().seconds
     span = (time[steepest] - time[low]) if steepest > low else 0.1
@@ -217,7 +217,7 @@ def _placed(found: Mapping[str, tuple[float, float]], rest: float) -> tuple[dict
             at[moment] = float(own[0] - tempo * (usual[0] - seconds))
         else:
             at[moment] = float(np.interp(seconds, usual, own))
-        # Between two moments that are seen, tempo tells more than it does beyond them.
+        # Between two known moments tempo is more accurate than beyond them.
         inside = usual[0] < seconds < usual[-1]
         error[moment] = GUESS_SPREAD / 3 if inside and "impact" in found else GUESS_SPREAD
     return at, error

@@ -16,10 +16,10 @@ from instavis_core.recordings.order import FirstMover, first_movers
 from instavis_core.recordings.series import SwingSeries
 from instavis_core.shots import PivotValue
 
-COMMON = 0.5  # share of a value's error that every swing has alike: a belt worn askew, moments found alike (assumption)
+COMMON = 0.5  # share of a value's error common to every swing: a belt worn askew, biased moments (assumption)
 ALIKE_SECONDS = 0.16
 """Errors of a camera t seconds apart correlate by exp(−(t/0.16)²): .73 from top to transition (sample bodies)."""
-CLOSE = 2.0  # standard errors from a bound within which a grade is called close
+CLOSE = 2.0  # standard errors from a bound within which an answer is close
 
 
 @dataclass(frozen=True, kw_only=True)

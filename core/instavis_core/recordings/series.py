@@ -19,7 +19,7 @@ SLOWEST, FASTEST = 25.0, 2000.0  # samples a second
 MAX_SAMPLES = 20_000
 LONGEST_GAP = 0.10  # s that may be bridged
 CUTOFF = 12.0  # Hz, low pass without delay (Winter 2009, ch. 3: 4 to 12 Hz for the trunk in fast movements)
-UNITS = {  # suffix → what our unit is times
+UNITS = {  # suffix → factor of the unit
     "cm": {"cm": 1.0, "mm": 0.1, "m": 100.0, "in": 2.54},
     "deg": {"deg": 1.0, "rad": 180 / math.pi},
     "share": {"share": 1.0, "pct": 0.01},
@@ -223,7 +223,7 @@ def evened(time: np.ndarray, series: dict[str, np.ndarray], notes: Sequence[Mess
     bridged = {name: int(np.isnan(values).sum()) for name, values in series.items()}
     if any(bridged.values()):
         notes.append(Message("Bridged: ") + ", ".join(f"{n} samples of {name}" for name, n in bridged.items() if n))
-    from scipy.signal import butter, sosfiltfilt  # a second and a half to load, for the few who read recordings
+    from scipy.signal import butter, sosfiltfilt  # takes a second and a half to import, needed only for recordings
 
     smooth = {}
     sections = butter(2, min(CUTOFF * step * 2, 0.9), output="sos")

@@ -24,7 +24,7 @@ from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.message import Message
 
 READING_ERROR = 0.5  # of the metrics' stated noise
-HABIT = 0.25  # chance of the new movement that is left when nothing was kept
+HABIT = 0.25  # chance of the new movement when nothing was retained
 PRACTICE_GAIN = 0.012  # of what is missing, a repetition at home
 BALL_ONLY = ("ball_speed_mps", "launch_angle_deg", "launch_direction_deg", "spin_rpm", "spin_axis_deg")
 FLIGHT = ("carry_m", "side_m", "apex_m")

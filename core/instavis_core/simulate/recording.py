@@ -28,7 +28,7 @@ MOTION_SERIES = (
 )
 PRESSURE_SERIES = ("lead_share", "heel_share")
 STILL_BEFORE, STILL_AFTER = 0.6, 0.4  # s
-AMOUNT_SPREAD = 0.15  # log SD of how much of a fault's motion a single swing shows
+AMOUNT_SPREAD = 0.15  # log SD of how much of a fault's motion one swing shows
 OWN_SHARE = 0.35  # of a fault's usual motion: how much sound golfers differ from one another
 TEMPO_SPREAD = 0.06
 
@@ -72,7 +72,7 @@ def record_swing(
     """
     motion = load_motion()
     tempo = float(np.exp(rng.normal(0, TEMPO_SPREAD)))
-    from scipy.interpolate import PchipInterpolator  # long to load, for stand-ins alone
+    from scipy.interpolate import PchipInterpolator  # slow to import, for stand-ins only
 
     knots = STILL_BEFORE + tempo * motion.seconds
     end = knots[-1] + STILL_AFTER

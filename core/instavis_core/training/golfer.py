@@ -19,7 +19,7 @@ from instavis_core.simulate import SimulatedGolfer, Traits, draw_golfer
 CLUB = "7i"
 LEFT_SHARE = 0.15
 STRONG, WEAK = 2, 1
-ELSEWHERE_AMOUNT = (0.3, 0.6)  # how much of a grade as it is drawn a look shows that no fault speaks for
+ELSEWHERE_AMOUNT = (0.3, 0.6)  # strength of an answer without a fault
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -62,11 +62,11 @@ def match_header(header: str) -> tuple[str | None, str, str]:
         if whole in terms:
             return terms[whole], unit, whole
     parts = words.split(" ")
-    # What stands in front may only say of what ("ball data launch angle"), what stands behind how ("carry flat").
+    # Words in front give the object ("ball data launch angle"), words behind give details ("carry flat").
     behind = [t for i in range(1, len(parts)) if len(t := " ".join(parts[i:])) > 3 and t in terms]
     found = [*behind, *(t for t in terms if len(t) > 3 and words.startswith(t + " "))]
     if found:
-        best = max(found, key=len)  # of two as long the one behind: in "club data path" the first says of what
+        best = max(found, key=len)  # of two equally long ones the last: in "club data path" the first is the object
         return terms[best], unit, best
     return None, unit, ""
 

@@ -21,9 +21,9 @@ from instavis_io.tables.mapping import kind_of
 from instavis_io.tables.text import LONGEST_CELL, MAX_COLUMNS, sniff_delimiter
 
 TABLE, OBJECTS = "table", "objects"
-MIN_NAMED = 2  # cells of a row of headers that name something we know
+MIN_NAMED = 2  # cells of a header row that name a known field
 MIN_NUMBERS = 2  # cells of a row that may be a ball
-KNOWN_BY = 8  # what a ball must say to be known again: 1 a whole number, 2 one with a fraction
+KNOWN_BY = 8  # points a ball needs to be recognized: 1 for a whole number, 2 for one with a fraction
 SAME_VALUE = 1e-4  # two values that differ by less are printed alike
 DEEPEST = 4  # objects within objects
 _FRACTION, _ZERO = re.compile(r"\d[.,]0*[1-9]"), re.compile(r"\d[.,]0+(\D|$)")
@@ -80,7 +80,7 @@ def find_cut(head: Sequence[str]) -> Cut:
         made_up = tuple(f"Column {i + 1}" for i in range(width))
         return Cut(shape=TABLE, delimiter=delimiter, header_line=0, headers=_bounded(made_up))
     headers, below = rows[best], rows[best + 1] if best + 1 < len(rows) else []
-    if is_units_row(below):  # they stand with the names from now on: the row itself is no ball
+    if is_units_row(below):  # they belong to the names from now on: the row itself is not a ball
         units = [*below, *[""] * len(headers)]
         headers = [
             f"{name} [{unit.strip('[]()')}]" if unit else name for name, unit in zip(headers, units, strict=False)

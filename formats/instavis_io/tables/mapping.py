@@ -15,7 +15,7 @@ from instavis_core.units import SUFFIXES
 from instavis_io.tables.moments import CLOCK, DAY
 from instavis_io.tables.text import DELIMITERS, ENCODINGS, MAX_COLUMNS
 
-#: values that are not kept themselves but turned into others: field -> (unit kind, what it becomes)
+# values that are converted into other fields: field -> (unit kind, resulting field)
 WORKED_OUT = {"face_to_path_deg": "angle", "back_spin_rpm": "spin", "side_spin_rpm": "spin"}
 TEXT_FIELDS = ("club", "at", DAY, CLOCK, *CHOICES, *(n for n in LONGEST_TEXT if n != "format"))
 SIGNS = ("plus", "minus", "golfer", "against")

@@ -95,7 +95,7 @@ def write_table(records: Iterable[dict[str, Any]]) -> str:
     # Fields we do not know go out under a prefix, so that the same file brings them back.
     further = sorted({name for record in records for name in record if name not in known})
     out = io.StringIO()
-    # Cells are quoted where they hold a character of the line's end: of both, or a return would open a new row.
+    # Cells are quoted where they contain CR or LF, or a CR would start a new row.
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow([*known, *(EXTRA + name for name in further)])
     for record in records:
@@ -206,6 +206,6 @@ def _shot(columns: list[Column], row: list[str]) -> Shot:
     try:
         return read_shot(record)
     except InputError as error:
-        # Name the column as the file has it, not the field it was turned into.
+        # Name the column as in the file, not the field it became.
         header = next((c.header for c in columns if c.field == error.field), error.field)
         raise InputError(header, error.value, error.expected) from None

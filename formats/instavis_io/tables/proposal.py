@@ -37,7 +37,7 @@ from instavis_io.tables.rows import number_reader
 from instavis_io.tables.text import SAMPLE_BYTES, rows_of, sniff_delimiter, sniff_encoding
 
 SAMPLE_ROWS = 200
-#: where the middle of a full-swing block may lie, internal units; tells units apart when nothing else does
+# plausible range of the median of a full-swing block, internal units; decides between units if nothing else does
 PLAUSIBLE = {"club_speed_mps": (22, 58), "ball_speed_mps": (25, 84), "carry_m": (50, 290), "apex_m": (6, 50)}
 TURNED_BELOW = -0.35  # correlation under which two sideways columns count opposite ways
 GAP = "face_to_path_deg"  # goes with what lies between face and path
@@ -171,7 +171,7 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     if text:
         reasons.append(Message("the header states the positive side"))
     elif is_mirrored(field) and not letters and (text := side_named(column.header)):
-        # "In-Out" without a plus: most likely positive numbers are in-to-out for everybody, but nobody says so.
+        # "In-Out" without a plus: positive numbers are probably in-to-out for everyone, but that is not stated.
         reasons.append(Message("the header names a side, taken as the positive one"))
         sure = False
     use = ColumnUse(header=column.header, field=field, unit=unit, sign=text or "plus")
@@ -317,7 +317,7 @@ def _carry_unit(
         sure=bool(abs(errors["m"] - errors["yd"]) > 0.04 and errors[unit] < 0.12),
     )
     for k, other in enumerate(out):
-        # Side and height are nearly always in the unit of the carry.
+        # Side and height nearly always have the unit of the carry.
         if other.use.field in ("side_m", "apex_m") and not other.sure and out[i].sure:
             out[k] = replace(
                 other,

@@ -158,7 +158,7 @@ def _reader(use: ColumnUse, decimal: str, golfer: Golfer, zone: tzinfo) -> Calla
 
 
 def _shot(key: str, cells: list[str], columns: list[tuple[int, ColumnUse, Callable[[str], Any]]], zone: tzinfo) -> Shot:
-    # A ball without an id gets one from what its row says and where it stands: the same file twice brings it once.
+    # A ball without an id gets one from its row's content and position, so importing the same file twice adds it once.
     row = hashlib.blake2b(f"{key}\x1f{cells}".encode(), digest_size=20)
     record: dict[str, Any] = {"shot_id": f"row-{row.hexdigest()}"}
     for place, use, read in columns:
@@ -201,7 +201,7 @@ def number_reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str
         if not read.letters or read.value == 0:
             return read.value * own * sign
         side = side_of(read.letters, use.field)
-        if side is None:  # it may tell the side, and a wrong one turns the diagnosis around
+        if side is None:  # it may give the side, and a wrong one reverses the diagnosis
             raise SideUnknown(cell)
         return abs(read.value * own) * signed_by(side, mine)
 
@@ -235,6 +235,6 @@ def _work_out(record: dict[str, Any], zone: tzinfo) -> None:
     if back is not None and side is not None:
         record.setdefault("spin_rpm", math.hypot(back, side))
         record.setdefault("spin_axis_deg", math.degrees(math.atan2(side, max(back, 1e-9))))
-    elif back is not None:  # the whole spin where its axis is known; without one the tilt is taken as small
+    elif back is not None:  # total spin if the axis is known; otherwise the tilt is assumed small
         tilt = math.radians(record.get("spin_axis_deg", 0.0))
         record.setdefault("spin_rpm", back / max(math.cos(tilt), 0.1))

@@ -27,7 +27,7 @@ def sniff_encoding(sample: bytes) -> str:
     if b"\0" in sample:
         raise TableErrors([InputError("file", "a zero byte", Message("a text table, not a binary file"), 1)])
     try:
-        # A sample may end in the middle of a character: that is no error.
+        # A sample may end in the middle of a character, which is not an error.
         codecs.getincrementaldecoder("utf-8-sig")().decode(sample, final=False)
     except UnicodeDecodeError:
         return "cp1252"
@@ -40,7 +40,7 @@ def sniff_delimiter(lines: list[str]) -> str:
     def score(delimiter: str) -> tuple[int, int]:
         try:
             counts = [len(row) for row in csv.reader(lines, delimiter=delimiter) if row]
-        except csv.Error:  # whoever reads the rows says what is wrong with them
+        except csv.Error:  # the reader of the rows reports the error
             return 0, 0
         wide = [c for c in counts if c > 1]
         if not wide:
@@ -98,5 +98,5 @@ def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int
             [InputError("file", str(error), Message("a well-formed CSV table"), reader.line_num)]
         ) from None
     finally:
-        with contextlib.suppress(ValueError):  # whoever stopped early may have closed the file
+        with contextlib.suppress(ValueError):  # a reader that stopped early may have closed the file
             text.detach()

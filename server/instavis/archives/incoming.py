@@ -35,7 +35,7 @@ MAX_BYTES = 80 * 1024 * 1024  # unpacked
 MAX_DOCUMENT = 24 * 1024 * 1024
 MAX_RATIO = 60
 """Documents of balls shrink to a sixth; what shrinks to a hundredth is there to fill a memory."""
-SMALL = 1024 * 1024  # below this a document may shrink as it likes
+SMALL = 1024 * 1024  # below this size any compression ratio is accepted
 MAX_FILES = 2000
 MAX_LESSONS = 200
 
@@ -65,7 +65,7 @@ def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
         except InputError as error:
             raise error.inside(name) from error
         except DatabaseError as error:
-            # What the models let through and the database does not is a hole in them, and nobody's to read.
+            # The database refused what the models accepted: a gap in the models, not the user's error.
             raise InputError(name, "its values", Message("a lesson that can be stored")) from error
     return lessons
 
@@ -144,7 +144,7 @@ def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], 
         CheckGrade.objects.create(lesson=lesson, coach=coach, **_values(grade, leave={"coach"}))
     corrections = [_correction(lesson, row) for row in document.corrections]
     shots = _blocks(lesson, document.blocks, corrections)
-    lesson.conditions = document.lesson.conditions  # only now: a new block takes them over
+    lesson.conditions = document.lesson.conditions  # only now: a new block takes over the waiting balls
     lesson.save(update_fields=["conditions"])
     for recording in document.recordings:
         shot = shots.get(recording.ball) if recording.ball is not None else None
@@ -174,7 +174,7 @@ def _correction(lesson: Lesson, told: parts.Correction) -> Correction:
     for windows in ("gate", "gate_by_stage", "guards"):
         setattr(row, windows, {name: list(window) for name, window in getattr(row, windows).items()})
     if told.begun_in:
-        # The lesson it goes on with may be in the same archive, be here already, or be gone.
+        # The lesson it continues may be in the same archive, exist here already, or be missing.
         row.begun_in = lesson.student.lessons.filter(started_at=told.begun_in).exclude(pk=lesson.pk).first()
     row.save()
     if told.own_effect:
@@ -231,7 +231,7 @@ def _still(lesson: Lesson, told: parts.Still, files: Mapping[str, bytes], folder
                 height=told.height,
             ),
         )
-    # The picture was written by us: it is kept bit for bit, but for what somebody may have put beside it.
+    # We wrote this picture: keep it bit for bit, without anything attached to it.
     Still.objects.create(lesson=lesson, image=bare(files[name]), **_values(told, leave={"file"}))
 
 

@@ -13,7 +13,7 @@ from instavis.capture.devices.models import Bay
 from instavis.platform.errors import not_found
 from instavis_core.message import NONE_SAID, Message
 
-FRESH = 20.0  # s for which the newest ball is told
+FRESH = 20.0  # s for which the newest ball is reported
 
 
 @dataclass(frozen=True, kw_only=True)

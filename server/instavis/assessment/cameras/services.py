@@ -20,7 +20,7 @@ from instavis_core.errors import InputError
 from instavis_core.message import Message
 
 MAX_CAMERAS = 4
-HEARD_FOR = 15  # s that a camera counts as there after it was heard
+HEARD_FOR = 15  # s that a camera counts as connected after its last report
 WRONG = Message("This code is not valid for a camera. Ask for a new one.")
 LONGEST_PROBLEM = 120
 

@@ -81,7 +81,7 @@ def keep_clip(
 @transactional
 def _ask(lesson: Lesson, coach: Coach, values: dict[str, Any]) -> Clip:
     locked = locked_lesson(lesson.pk)
-    require_filming(locked.student_id)  # they may have withdrawn while the bytes came
+    require_filming(locked.student_id)  # they may have withdrawn while the bytes arrived
     if locked.clips.filter(problem={}).count() >= MAX_WAITING:
         raise Refused(
             409,
@@ -190,12 +190,12 @@ def measure_clip(work: Work, step: Step) -> dict[str, Any]:
     clip = Clip.objects.select_related("lesson__student", "shot", "work").filter(pk=work.arguments["clip"]).first()
     if clip is None:
         raise Cancelled
-    # Only a worker needs the networks: every web process would hold them too.
+    # Only a worker needs the networks: every web process would load them too.
     from instavis_camera.clip import MODEL, landmarks_of
     from instavis_camera.film import film_of
 
     try:
-        # A file without a name: a worker that is killed leaves no film behind.
+        # A file without a name: a killed worker leaves no film behind.
         with tempfile.TemporaryFile() as copy:
             with CLIPS.open(clip.key) as kept:
                 shutil.copyfileobj(kept, copy)

@@ -26,7 +26,7 @@ def compare(lesson: Lesson) -> None:
     """Compare every check answered by eye and by instrument in a lesson; close values are left out."""
     measured = {
         proposal.look: proposal.grade
-        for camera in (True, False)  # a belt or mat knows better than a camera
+        for camera in (True, False)  # a belt or mat is more accurate than a camera
         for proposal in recorded_grades(lesson, camera)
         if not proposal.close
     }

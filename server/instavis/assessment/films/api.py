@@ -20,7 +20,7 @@ from instavis_core.recordings import Difference
 
 router = Router()
 KEPT = {"Cache-Control": "private, max-age=86400"}
-A_WHILE = {"Cache-Control": "private, max-age=60"}  # a coach may set the moment anew
+A_WHILE = {"Cache-Control": "private, max-age=60"}  # a coach may change the moment
 
 
 class PairIn(Schema):

@@ -22,7 +22,7 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 
 router = Router()
-LINK_ASKED = 120  # how often a minute a student's link is answered
+LINK_ASKED = 120  # answers per minute of a student's link
 
 
 class MissIn(Schema):

@@ -39,10 +39,10 @@ from instavis_core.terms import GIVEN_UP, JUDGED, Outcome, Purpose, Source
 from instavis_report import Why, why_of
 
 MAX_EARLIER = 6
-SPREADS_FROM = 3  # earlier baselines that say how wide this student usually is
-MAX_STEPS = 24  # looks of a history
+SPREADS_FROM = 3  # earlier baselines that define this student's usual spread
+MAX_STEPS = 24  # checks in a history
 COMPARED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "launch_direction_deg", "spin_axis_deg")
-MIN_AGAINST = 1.0  # log-odds that a correction which was not supported takes from its fault at least
+MIN_AGAINST = 1.0  # minimum log-odds that an unsupported correction takes from its fault
 
 
 @dataclass(frozen=True, kw_only=True)
