@@ -187,6 +187,12 @@ type BallProps = {
   onChoose: (id: number, range: boolean, add: boolean) => void;
 };
 
+/** A seam's text: the stage's label, or a word for the block. */
+function Seam({ seam }: { seam: string }) {
+  const stage = useKnowledge().words.stage?.[seam];
+  return <>{stage ? inside(stage) : t(seam)}</>;
+}
+
 const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apart, verdict, onChoose }: BallProps) {
   // The place is set through the element: the page's policy allows no style attributes.
   const place = (element: HTMLElement | null) => element?.style.setProperty("left", `${left}px`);
@@ -197,7 +203,7 @@ const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apa
           className={`absolute inset-y-0 right-full flex items-end pb-1 pl-1 ${left > 60 ? "border-l-2 border-ink" : ""}`}
         >
           <span className="rotate-180 text-xs text-soft [writing-mode:vertical-rl]">
-            {t(seam.replaceAll("-", " "))}
+            <Seam seam={seam} />
           </span>
         </span>
       )}

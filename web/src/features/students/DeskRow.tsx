@@ -68,7 +68,7 @@ export function DeskRow({ row }: { row: RosterRow }) {
           </FileButton>
         )}
         <Button aria-label={t("Edit {name}", name)} onClick={() => setChanging(true)}>
-          {t("Change")}
+          {t("Edit")}
         </Button>
       </div>
       {changing && <StudentForm student={student} onClose={() => setChanging(false)} />}

@@ -158,7 +158,7 @@ function MovementKeys({ correction, ballIds }: { correction: Correction; ballIds
             keyName={KEYS[movement]}
             disabled={!open}
             aria-pressed={target?.movement === movement}
-            className="min-h-14 flex-col gap-0.5 px-1 text-[0.9375rem] leading-none whitespace-nowrap min-[1700px]:text-base"
+            className="min-h-14 flex-col gap-0.5 px-1 text-[0.9375rem] leading-none text-balance min-[1700px]:text-base"
             onClick={() => target && mark(target, movementMark(movement, target))}
           >
             {knowledge.words.movement?.[movement]}
