@@ -5000,8 +5000,8 @@ export interface components {
          * @description The use of one column: ``field`` (empty: left out), ``unit``, and the direction of positive numbers.
          *
          *     ``sign`` is ``plus`` when positive numbers mean the shot format's plus side (right of the target, toe,
-         *     high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for
-         *     everybody, ``against`` when they mean out-to-in, closed, pull. Letters in the cells override it.
+         *     high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for everyone,
+         *     ``against`` when they mean out-to-in, closed, pull. Letters in the cells override it.
          */
         ColumnUse: {
             /** Header */
@@ -5766,7 +5766,7 @@ export interface components {
          * @description The cause as far as it may be stated.
          *
          *     ``named`` says whether there is a cause to name: ``fault``, ``variant`` and ``reasons`` are only then given.
-         *     ``next_look`` is the question that would tell most while the cause is not settled.
+         *     ``next_look`` is the question that would help most while the cause is not settled.
          */
         Why: {
             /** Named */
@@ -5931,8 +5931,8 @@ export interface components {
          *
          *     ``effect`` holds mean shifts in metric units (golfer frame, full severity) and the multipliers
          *     ``face_spread`` and ``low_point_spread``; ``together`` and ``scatter`` hold standard deviations of
-         *     shifts of unknown sign, in step or each for itself; ``resembles`` is the share of looks at its golfer that show
-         *     anybody's sign.
+         *     shifts of unknown sign, in step or each for itself; ``resembles`` is the share of checks that show a sign at
+         *     random.
          */
         Cause: {
             /** Id */
@@ -7186,9 +7186,9 @@ export interface components {
          * Candidate
          * @description One possible correction.
          *
-         *     ``benefit_m`` is the expected gain in metres over the student's own scatter, ``upstream`` the factor
+         *     ``benefit_m`` is the expected gain in meters over the student's own scatter, ``upstream`` the factor
          *     for what it carries with it, ``feasibility`` [0 to 1] for this body and kit, ``effort_m`` what it costs, in the
-         *     same metres; ``score`` is probability × benefit × upstream × feasibility − effort.
+         *     same meters; ``score`` is probability × benefit × upstream × feasibility − effort.
          */
         Candidate: {
             /** Id */
