@@ -11,7 +11,7 @@ from bench.felt import STATIONS
 from bench.room import CUT
 from playwright.sync_api import Page
 
-from instavis_report.catalogue import ENGLISH, PSEUDO, unsaid
+from instavis_report.catalog import ENGLISH, PSEUDO, untranslated
 
 from .conftest import settled
 
@@ -39,7 +39,7 @@ def english_on(page: Page, names: set[str]) -> set[str]:
     known = {*names, *NAMES, *calendar.month_name[1:], *calendar.month_abbr[1:], *calendar.day_name, *calendar.day_abbr}
     left = set()
     for text in page.evaluate(TEXTS):
-        rest = unsaid(text)
+        rest = untranslated(text)
         for name in sorted(known, key=len, reverse=True):
             rest = re.sub(rf"(?<!\w){re.escape(name)}(?!\w)", "", rest)
         if re.search("[A-Za-z]{2}", rest):

@@ -34,7 +34,7 @@ class InputError(ValueError):
     def message(self) -> Message:
         """The sentence shown to a person."""
         found = shorten(self.value)
-        return Message("{field} is {found}; expected {expected}", field=self.field, found=found, expected=self.expected)
+        return Message("common-expected", field=self.field, found=found, expected=self.expected)
 
     def at(self, line: int) -> InputError:
         """Return the same error with its line number."""

@@ -163,24 +163,22 @@ NOTHING = plain("")
 """No text."""
 
 
-def joined(parts: Iterable[str], between: str = "comma", last: str | None = None) -> Message:
+def joined(parts: Iterable[str], how: str = "comma") -> Message:
     """Join parts of a sentence.
 
     Parameters
     ----------
     parts : iterable of str
         Messages or names; empty ones are left out.
-    between, last : str
-        How two parts are joined, and the last two: ``comma``, ``semicolon``, ``space``, ``and`` or ``or``.
+    how : str
+        What stands between two parts: ``comma``, ``semicolon``, ``space``, ``and`` or ``or``.
 
     Examples
     --------
-    >>> joined(["path", "face", "strike"], last="and").code
+    >>> joined(["path", "face"], "and").code
     'join-and'
     """
     result = NOTHING
-    present = [part for part in parts if part]
-    for i, part in enumerate(present):
-        how = last if last is not None and i == len(present) - 1 else between
-        result = plain(part) if i == 0 else Message(f"join-{how}", first=result, second=part)
+    for part in filter(None, parts):
+        result = Message(f"join-{how}", first=result, second=part) if result else plain(part)
     return result

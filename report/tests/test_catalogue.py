@@ -9,11 +9,11 @@ import pickle
 import pytest
 
 from instavis_core.errors import InputError
-from instavis_core.message import NONE_SAID, Message, Quantity, counted, joined, plain
-from instavis_report.catalogue import METRIC, PSEUDO, UNITS, Catalogue, catalogue, languages, unsaid
+from instavis_core.message import NOTHING, Message, Quantity, counted, joined, plain
+from instavis_report.catalog import METRIC, PSEUDO, UNITS, Catalog, catalog, languages, untranslated
 from instavis_report.entries import entries
 
-GERMAN = Catalogue(
+GERMAN = Catalog(
     language="de",
     decimal=",",
     entries={
@@ -66,13 +66,13 @@ def test_one_and_many_are_entries_of_their_own(n, english, german):
 )
 def test_quantities_are_said_in_the_readers_units(units, speed, far):
     result = Message("{speed}, {off} off", speed=Quantity(35.1, "m/s"), off=Quantity(12.3, "m"))
-    assert catalogue("en", units).say(result) == f"{speed}, {far} off"
+    assert catalog("en", units).say(result) == f"{speed}, {far} off"
     assert str(result) == "35.1 m/s, 12.3 m off"
 
 
 def test_what_has_no_other_unit_is_the_same_for_all_readers():
     result = Message("{a} {b} {c}", a=Quantity(-2.04, "°"), b=Quantity(11.6, "mm"), c=Quantity(0.02, "°"))
-    assert {catalogue("en", units).say(result) for units in UNITS} == {"−2.0° 12 mm 0°"}
+    assert {catalog("en", units).say(result) for units in UNITS} == {"−2.0° 12 mm 0°"}
 
 
 def test_a_quantity_has_the_decimal_sign_of_the_language():
@@ -87,14 +87,14 @@ def test_a_quantity_survives_a_copy():
 
 def test_units_that_nobody_has_are_refused():
     with pytest.raises(InputError, match="yd-mph"):
-        catalogue("en", "chains")
+        catalog("en", "chains")
 
 
 def test_parts_are_joined_in_every_language():
     parts = [Message("Club path"), "Ola", "", Message("in-to-out")]
     assert joined(parts, last="and") == "Club path, Ola and in-to-out"
     assert GERMAN.say(joined(parts, last="and")) == "Schlägerweg, Ola und außen"
-    assert joined([]) == NONE_SAID
+    assert joined([]) == NOTHING
 
 
 def test_a_message_keeps_what_it_is_made_of_when_it_is_copied():
@@ -103,16 +103,16 @@ def test_a_message_keeps_what_it_is_made_of_when_it_is_copied():
 
 
 def test_the_pseudo_language_brackets_entries_and_leaves_names():
-    result = catalogue(PSEUDO).say(Message("{name} starts left: {look}.", name="Ola", look=Message("seat line")))
+    result = catalog(PSEUDO).say(Message("{name} starts left: {look}.", name="Ola", look=Message("seat line")))
     assert result == "⟦Ola štártš léft: ⟦šéát líñé⟧.⟧"
-    assert unsaid(f"Ola, {result} and more") == "Ola,  and more"
+    assert untranslated(f"Ola, {result} and more") == "Ola,  and more"
 
 
 def test_a_language_there_is_no_file_of_is_refused():
     assert languages()[0] == "en"
     for wrong in ("qq", "../en", ""):
         with pytest.raises(InputError, match="language"):
-            catalogue(wrong)
+            catalog(wrong)
 
 
 def test_everything_that_is_said_can_be_listed_for_a_translator(root):

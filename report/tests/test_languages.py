@@ -11,7 +11,7 @@ import pytest
 from instavis_core.knowledge import load_motion
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.message import Message, Quantity
-from instavis_report.catalogue import ENGLISH, catalogue, languages
+from instavis_report.catalog import ENGLISH, catalog, languages
 from instavis_report.entries import entries
 
 OTHERS = [code for code in languages() if code != ENGLISH]
@@ -43,7 +43,7 @@ def test_german_and_spanish_ship():
 
 
 def test_every_entry_is_translated_with_its_places_and_none_is_stale(said, language):
-    result = catalogue(language).entries
+    result = catalog(language).entries
     assert set(result) == set(said)
     for entry, text in result.items():
         assert text.strip(), entry
@@ -52,7 +52,7 @@ def test_every_entry_is_translated_with_its_places_and_none_is_stale(said, langu
 
 
 def test_labels_are_not_much_longer(language):
-    result = catalogue(language).entries
+    result = catalog(language).entries
     long = {e: t for e, t in result.items() if len(e) <= LABEL and len(t) > 2 * len(e) + ROOM}
     assert long == {}
 
@@ -66,7 +66,7 @@ def test_what_screens_say_of_the_knowledge_by_its_ids_is_there(root, language):
 
 
 def test_numbers_dates_and_units_are_the_languages_own(language):
-    of = catalogue(language, "yd-mph")
+    of = catalog(language, "yd-mph")
     result = Message("{a} on {day:%-d %B}", a=Quantity(2.04, "°"), day=date(2026, 5, 4))
     assert of.say(result) == f"2,0° on 4 {of.months[4]}"
     assert of.say(Message("{far}", far=Quantity(150, "m"))) == "164 yd"
@@ -74,5 +74,5 @@ def test_numbers_dates_and_units_are_the_languages_own(language):
 
 def test_nouns_keep_their_capitals_where_a_language_asks_for_it():
     inside = Message("{label}.", label=Message("Club path").lower())
-    assert catalogue("de").say(inside) == "Schlägerbahn."
-    assert catalogue("es").say(inside) == "recorrido."
+    assert catalog("de").say(inside) == "Schlägerbahn."
+    assert catalog("es").say(inside) == "recorrido."

@@ -15,7 +15,7 @@ from instavis_core.proof import Change, Slope
 from instavis_core.reading.robust import Centre
 from instavis_core.reading.words import pattern_words
 from instavis_report import TakeHomeFacts, read_own_lines, take_home_sections
-from instavis_report.catalogue import catalogue
+from instavis_report.catalog import catalog
 from instavis_report.take_home import SECTIONS
 
 KNOWLEDGE = shipped_knowledge()
@@ -164,7 +164,7 @@ def test_what_was_shown_slowly_is_not_said_of_full_speed(stage, said):
     ("units", "words"), [("yd-mph", "about 22 yd off"), ("m-mph", "about 20 m off"), ("m-ms", "about 20 m off")]
 )
 def test_the_students_words_come_in_the_readers_units(units, words):
-    line = catalogue("en", units).say(told()["ball"][0])
+    line = catalog("en", units).say(told()["ball"][0])
     assert line.startswith("Your usual miss, irons: starts right and curves left and finishes")
     assert words in line
 

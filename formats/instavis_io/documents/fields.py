@@ -32,22 +32,22 @@ def only(raw: dict[str, Any], names: tuple[str, ...]) -> None:
     """Refuse fields that the document does not have."""
     for name, value in raw.items():
         if name not in names:
-            raise InputError(name[:60], value, Message("one of {known}", known=", ".join(names)))
+            raise InputError(name[:60], value, Message("common-one", known=", ".join(names)))
 
 
 def numbers(raw: Any, where: str, names: tuple[str, ...], required: tuple[str, ...]) -> dict[str, float]:
     """Check the numbers of an object, including required ones."""
     if not isinstance(raw, dict):
-        raise InputError(where, raw, Message("an object with {known}", known=", ".join(names)))
+        raise InputError(where, raw, Message("files-object", known=", ".join(names)))
     metrics = vocabulary().metrics
     values = {}
     for name, value in raw.items():
         if name not in names:
-            raise InputError(f"{where}.{name}"[:80], value, Message("one of {known}", known=", ".join(names)))
+            raise InputError(f"{where}.{name}"[:80], value, Message("common-one", known=", ".join(names)))
         values[name] = read_number(f"{where}.{name}", value, metrics[name].range, metrics[name].unit)
     for name in required:
         if name not in values:
-            raise InputError(f"{where}.{name}", None, Message("a number [{unit}]", unit=metrics[name].unit))
+            raise InputError(f"{where}.{name}", None, Message("files-number", unit=metrics[name].unit))
     return values
 
 
@@ -58,9 +58,7 @@ def club_of(raw: dict[str, Any], shots: list[Shot]) -> Club:
         return read_club(raw["club"]).on(lie)
     named = {s.club for s in shots if s.club}
     if len(named) > 1:
-        raise InputError(
-            "club", None, Message("the club to read: the shots name {known}", known=", ".join(sorted(named)))
-        )
+        raise InputError("club", None, Message("files-club-read-shots-name", known=", ".join(sorted(named))))
     return vocabulary().clubs[named.pop() if named else "7i"].on(lie)
 
 
@@ -68,7 +66,7 @@ def lie_of(raw: dict[str, Any]) -> str:
     """Return the contact conditions: dry by default."""
     lie = "dry" if raw.get("lie") is None else raw["lie"]
     if not is_one_of(lie, LIES):
-        raise InputError("lie", lie, Message("one of {known}", known=", ".join(LIES)))
+        raise InputError("lie", lie, Message("common-one", known=", ".join(LIES)))
     return str(lie)
 
 

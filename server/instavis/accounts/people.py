@@ -68,7 +68,7 @@ def invite(head: Coach, role: str, name: str, now: datetime) -> tuple[Invitation
     _check_role(role)
     name = _check_name(name)
     if open_invitations(head.academy, now).count() >= MAX_OPEN_INVITATIONS:
-        raise Refused(409, "invitations", Message("Too many invitations are open. Revoke some first."))
+        raise Refused(409, "invitations", Message("account-too-many-invitations-open-revoke"))
     token = secrets.token_urlsafe(32)
     invitation = Invitation.objects.create(
         academy=head.academy,
@@ -99,7 +99,7 @@ def invitation_by_token(token: str, now: datetime) -> Invitation:
     rows = Invitation.objects.filter(token_hash=hash_token(token), used_at__isnull=True, revoked_at__isnull=True)
     invitation = rows.filter(expires_at__gt=now).select_related("academy", "made_by").first()
     if invitation is None:
-        raise Refused(404, "link", Message("This invitation has expired. Ask the head coach for a new one."))
+        raise Refused(404, "link", Message("account-invitation-expired-ask-head-coach"))
     return invitation
 
 
@@ -127,7 +127,7 @@ def join(token: str, username: str, name: str, password: str, now: datetime) -> 
     found = invitation_by_token(token, now)
     invitation = Invitation.objects.select_for_update().get(pk=found.pk)
     if invitation.used_at is not None:
-        raise Refused(404, "link", Message("This invitation has expired. Ask the head coach for a new one."))
+        raise Refused(404, "link", Message("account-invitation-expired-ask-head-coach"))
     username = username.strip()
     if not username or len(username) > 60 or not all(c.isalnum() or c in "._-@" for c in username):
         raise InputError("username", username, plain(USERNAME))
@@ -148,7 +148,7 @@ def join(token: str, username: str, name: str, password: str, now: datetime) -> 
 
 
 def _taken(username: str) -> InputError:
-    return InputError("username", username, Message("a username that is not taken"))
+    return InputError("username", username, Message("account-username-not-taken"))
 
 
 def coach_of(head: Coach, coach_id: int) -> Coach:
@@ -182,7 +182,7 @@ def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None
     role_before, new_role = coach.role, role or coach.role
     others = [h for h in heads if h.pk != coach.pk]
     if not others and not (stays and new_role == Coach.Role.HEAD):
-        raise Refused(409, "role", Message("The academy needs a head coach. Give someone else this role first."))
+        raise Refused(409, "role", Message("account-academy-needs-head-coach-give"))
     if role is not None and role != coach.role:
         note(head, f"{coach.name}: {coach.role} becomes {role}.", now)
         coach.role = role
@@ -224,7 +224,7 @@ def make_password_link(head: Coach, coach_id: int, now: datetime) -> tuple[Passw
     """
     coach = coach_of(head, coach_id)
     if not coach.is_active:
-        raise Refused(409, "coach", Message("This account is deactivated. Reactivate it first."))
+        raise Refused(409, "coach", Message("account-account-deactivated-reactivate-first"))
     link, token = password_link_for(coach, head, now)
     note(head, f"A password link for {coach.name} was created.", now)
     return link, token
@@ -259,7 +259,7 @@ def lift_factors(head: Coach, coach_id: int, now: datetime) -> Coach:
     """
     coach = coach_of(head, coach_id)
     if not factors.lift(coach):
-        raise Refused(409, "factors", Message("{name} has no second factor.", name=coach.name))
+        raise Refused(409, "factors", Message("account-no-second-factor", name=coach.name))
     note(head, f"All second factors of {coach.name} were removed.", now)
     notices.tell(coach, "factors-lifted", now, head.name)
     return coach
@@ -276,7 +276,7 @@ def password_link_by_token(token: str, now: datetime) -> PasswordLink:
     rows = PasswordLink.objects.filter(token_hash=hash_token(token), used_at__isnull=True, revoked_at__isnull=True)
     link = rows.filter(expires_at__gt=now, coach__is_active=True).select_related("coach__academy").first()
     if link is None:
-        raise Refused(404, "link", Message("This link has expired. Ask the head coach for a new one."))
+        raise Refused(404, "link", Message("account-link-expired-ask-head-coach"))
     return link
 
 
@@ -290,7 +290,7 @@ def choose_password(token: str, password: str, now: datetime) -> Coach:
     """
     link = PasswordLink.objects.select_for_update().get(pk=password_link_by_token(token, now).pk)
     if link.used_at is not None:
-        raise Refused(404, "link", Message("This link has expired. Ask the head coach for a new one."))
+        raise Refused(404, "link", Message("account-link-expired-ask-head-coach"))
     link.used_at = now
     link.save(update_fields=["used_at"])
     coach = link.coach
@@ -344,13 +344,13 @@ def _heads(academy: Academy) -> QuerySet[Coach]:
 
 def _check_role(role: str) -> None:
     if role not in Coach.Role.values:
-        raise InputError("role", role, Message("one of {known}", known=", ".join(Coach.Role.values)))
+        raise InputError("role", role, Message("common-one", known=", ".join(Coach.Role.values)))
 
 
 def _check_name(name: str) -> str:
     name = name.strip()
     if not name or len(name) > 120:
-        raise InputError("name", name, Message("a name of at most 120 characters"))
+        raise InputError("name", name, Message("account-name-most-120-characters"))
     return name
 
 

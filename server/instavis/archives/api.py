@@ -56,7 +56,7 @@ def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """Download a lesson as a ZIP that restores it elsewhere."""
     lesson = lesson_of(request.user, lesson_id)
     if lesson.student.made_up:  # restored elsewhere it would be a student's
-        raise Refused(409, "lesson", Message("Practice lessons cannot be exported; they have no student."))
+        raise Refused(409, "lesson", Message("archives-practice-lessons-cannot-exported-they"))
     note(request.user, f"Lesson {lesson.pk} exported.", timezone.now())
     return _download(outgoing.lesson_archive(lesson), f"lesson-{lesson.pk}.zip")
 

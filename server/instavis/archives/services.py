@@ -31,7 +31,7 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
         When the name does not match exactly.
     """
     if name.strip() != student.name:
-        raise Refused(422, "name", Message("Enter the student's exact name to confirm."))
+        raise Refused(422, "name", Message("archives-enter-students-exact-name-confirm"))
     return note(coach, f"Student {student.pk} erased on request: {remove_student(student)}.", now)
 
 

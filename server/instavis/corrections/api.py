@@ -66,6 +66,11 @@ class CorrectionOut(Schema):
     probability_then: float | None
     chosen_at: datetime
 
+    @staticmethod
+    def resolve_cue(correction: Correction) -> Message:
+        """Return the cue in the reader's language."""
+        return selectors.cue_of(correction)
+
 
 class Choices(Schema):
     """Candidates, the active correction, and earlier ones."""

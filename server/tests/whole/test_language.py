@@ -17,7 +17,7 @@ from pypdf import PdfReader
 
 from instavis.platform import language
 from instavis_core.message import Message
-from instavis_report.catalogue import PSEUDO, Catalogue, unsaid
+from instavis_report.catalog import PSEUDO, Catalog, untranslated
 from instavis_report.entries import entries
 
 LESSON = (
@@ -63,7 +63,7 @@ def english_in(answer: Any) -> dict[str, str]:
     """By place: what is neither said by the catalogue, nor a code, nor a name."""
     found = {}
     for place, text in leaves(answer):
-        left = unsaid(text)
+        left = untranslated(text)
         if CODES.fullmatch(text) or place.rpartition(".")[2] in NAMES or not re.search("[A-Za-z]{2}", left):
             continue
         found[place] = text
@@ -91,14 +91,14 @@ def test_the_other_answers_are_too(pseudo, path):
 def test_what_the_answers_are_made_of_is_listed_for_translators(pseudo, full, root, monkeypatch):
     """A word that the code puts together misses every other language without anybody seeing it."""
     made: set[str] = set()
-    spoken = Catalogue.say
+    spoken = Catalog.say
 
-    def say(catalogue: Catalogue, text: str) -> str:
+    def say(catalogue: Catalog, text: str) -> str:
         if isinstance(text, Message):
             made.add(text.template)
         return spoken(catalogue, text)
 
-    monkeypatch.setattr(Catalogue, "say", say)
+    monkeypatch.setattr(Catalog, "say", say)
     for path in [*(f"/v1/lessons/{full.pk}{path}" for path in LESSON), *ELSEWHERE]:
         pseudo("get", path)
     own = {"Slow.", full.student.name}
@@ -112,7 +112,7 @@ def test_the_printed_page_and_the_calendar_are_too(pseudo, full):
     printed = pseudo("get", f"/v1/lessons/{full.pk}/take-home.pdf")
     text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(printed.content)).pages)
     assert text.count("⟦") > 15
-    left = unsaid(text)
+    left = untranslated(text)
     for name in (full.student.name, full.coach.name, full.academy.name, "Slow."):
         left = left.replace(name, "")
     assert set(re.findall("[A-Za-z]{4,}", left)) <= set(MONTHS_AND_DAYS), left

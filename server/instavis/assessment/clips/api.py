@@ -24,7 +24,7 @@ from instavis.work.services import steps_done
 from instavis_core.message import Message
 
 router = Router()
-GIVEN_UP = Message("The film could not be measured. The server log says why.")
+GIVEN_UP = Message("check-film-could-not-measured-server")
 
 
 class ClipOut(Schema):

@@ -63,12 +63,12 @@ def keep_clip(
     """
     require_filming(lesson.student_id)
     if view and view not in VIEWS:
-        raise InputError("view", view, Message("one of {known}", known=", ".join(VIEWS)))
+        raise InputError("view", view, Message("common-one", known=", ".join(VIEWS)))
     shot = None
     if ball is not None:
         shot = lesson.shots.filter(number=ball).first()
         if shot is None:
-            raise not_found("ball of the lesson")
+            raise not_found("ball-of-a-lesson")
     key, _ = CLIPS.keep(chunks)
     result = {"name": name[:120], "view": view, "shot": shot, "key": key, "about": about, "added_at": now}
     try:
@@ -86,7 +86,7 @@ def _ask(lesson: Lesson, coach: Coach, values: dict[str, Any]) -> Clip:
         raise Refused(
             409,
             "clips",
-            Message("{most} clips are already waiting to be measured. Try again later.", most=MAX_WAITING),
+            Message("check-clips-already-waiting-measured-try", most=MAX_WAITING),
         )
     clip = Clip.objects.create(lesson=locked, **values)
     clip.work = works.ask(CLIP, locked.academy, coach, {"clip": clip.pk}, values["added_at"])
@@ -145,8 +145,7 @@ def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datet
     kept = films_kept(student)
     if kept.total and not confirmed:
         message = Message(
-            "Withdrawing deletes every picture of this student. "
-            "Films: {films}. Clips not measured yet: {clips}. Pairs of stills: {pairs}.",
+            "check-withdrawing-deletes-every-picture-student",
             **vars(kept),
         )
         raise Refused(409, "films", message)

@@ -88,9 +88,7 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
                 receipt.known += 1
                 continue
             if lesson is None:
-                raise InputError(
-                    "bay", device.bay.name, Message("a lesson in the bay; without one, recordings are not stored")
-                )
+                raise InputError("bay", device.bay.name, Message("check-lesson-bay-without-one-recordings"))
             shot = _shot_of(lesson, shot_id, now)
             _told(_keep(lesson, swing, f"{device.name} {sequence}", now, shot, device, sequence))
         except InputError as error:
@@ -168,7 +166,7 @@ def _keep(
     sequence: int | None = None,
 ) -> Recording:
     if lesson.recordings.count() >= MAX_IN_A_LESSON:
-        raise Refused(409, "recordings", Message("A lesson can have {most} recordings.", most=MAX_IN_A_LESSON))
+        raise Refused(409, "recordings", Message("check-lesson-can-recordings", most=MAX_IN_A_LESSON))
     columns = {"time_s": swing.time, **swing.columns}
     recording = Recording.objects.create(
         lesson=lesson,

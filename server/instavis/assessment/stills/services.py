@@ -37,15 +37,15 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
     """
     measures = load_stills().measures
     if look and look not in measures:
-        raise InputError("look", look, Message("one of {known}", known=", ".join(measures)))
+        raise InputError("look", look, Message("common-one", known=", ".join(measures)))
     view = measures[look].view if look else view
     if view not in VIEWS:
-        raise InputError("view", view, Message("one of {known}", known=", ".join(VIEWS)))
+        raise InputError("view", view, Message("common-one", known=", ".join(VIEWS)))
     image, width, height = read_picture(data)
     with transaction.atomic():
         locked = locked_lesson(lesson.pk)
         if locked.stills.filter(dropped_at__isnull=True).count() >= MAX_IN_A_LESSON:
-            raise Refused(409, "stills", Message("A lesson can have {most} pictures.", most=MAX_IN_A_LESSON))
+            raise Refused(409, "stills", Message("check-lesson-can-pictures", most=MAX_IN_A_LESSON))
         still = Still.objects.create(
             lesson=locked, look=look, view=view, image=image, width=width, height=height, added_at=now
         )

@@ -93,7 +93,7 @@ def take_refused(lesson: Lesson, bay: Bay, refused_ids: Sequence[int], how: How,
     rows = list(bay.refused.select_for_update().filter(pk__in=refused_ids, settled_at__isnull=True))
     if len(rows) != len(set(refused_ids)):
         missing = len(set(refused_ids)) - len(rows)
-        raise InputError("refused_ids", f"{missing} of them", Message("records stored in this bay"))
+        raise InputError("refused_ids", f"{missing} of them", Message("bays-records-stored-bay"))
     used = set(
         Shot.objects.filter(device_id__in=[r.device_id for r in rows]).values_list("device_id", "device_sequence")
     )
@@ -130,9 +130,7 @@ def _record(row: RefusedBall, lesson: Lesson, how: How) -> ShotRecord:
     except ValueError:
         raw = None
     if not isinstance(raw, dict):
-        raise InputError(
-            "refused_ids", row.pk, Message("a record that is an object with fields; this one can only be dismissed")
-        )
+        raise InputError("refused_ids", row.pk, Message("bays-record-object-fields-one-can"))
     raw = {name: value for name, value in raw.items() if name != "device_sequence"}
     record = _without_bad(raw) if how is How.WITHOUT else read_shot(raw)
     if how is How.MIRRORED:
@@ -156,5 +154,5 @@ def _without_bad(raw: dict[str, Any]) -> ShotRecord:
     raise InputError(
         "refused_ids",
         "the record",
-        Message("at most {most} unreadable fields", most=MAX_DROPPED),
+        Message("bays-most-unreadable-fields", most=MAX_DROPPED),
     )
