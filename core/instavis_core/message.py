@@ -64,6 +64,9 @@ class Message(str):
             return (self.code, self.values, self.case) == (other.code, other.values, other.case)
         return same
 
+    def __ne__(self, other: object) -> bool:
+        return not self == other
+
     __hash__ = str.__hash__
 
     def __repr__(self) -> str:

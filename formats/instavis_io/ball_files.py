@@ -29,5 +29,5 @@ def _read_json(data: bytes) -> list[Shot]:
     except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
         raise InputError("file", str(error), Message("files-json-list-shot-records-one")) from None
     if not raw:
-        raise InputError("file", "nothing", Message("files-least-one-ball"))
+        raise InputError("file", Message("found-nothing"), Message("files-least-one-ball"))
     return read_shots(raw, "ball")

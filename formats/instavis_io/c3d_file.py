@@ -42,7 +42,7 @@ def read_c3d(data: bytes) -> tuple[dict[str, np.ndarray], float, int]:
     except Exception as error:  # the library raises any error of its parser
         raise InputError("file", type(error).__name__, Message("files-readable-c3d-file")) from error
     if frames.ndim != 3 or not labels or not len(frames) or rate <= 0:
-        raise InputError("file", "no markers", Message("files-c3d-file-marker-paths"))
+        raise InputError("file", Message("found-no-markers"), Message("files-c3d-file-marker-paths"))
     paths = np.where(frames[:, :, 3:4] < 0, np.nan, frames[:, :, :3]) * TO_MM.get(unit, 1.0)
     return {name: paths[:, k] for k, name in enumerate(labels[: paths.shape[1]])}, rate, "XYZ".find(up[-1:]) % 3
 

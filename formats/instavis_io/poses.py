@@ -113,7 +113,7 @@ def _times(raw: Any) -> np.ndarray:
         raise InputError("times_s", len(raw) if isinstance(raw, list) else raw, result)
     times = np.array(raw, float)
     if not np.isfinite(times).all() or (np.diff(times) <= 0).any():
-        raise InputError("times_s", "not rising", Message("files-finite-times-rise"))
+        raise InputError("times_s", Message("found-not-rising"), Message("files-finite-times-rise"))
     return times - times[0]
 
 
@@ -123,7 +123,7 @@ def _turns(raw: Any, frames: int) -> dict[str, np.ndarray]:
     for part, row in raw.items():
         good = isinstance(row, list) and len(row) == frames
         if not good or not all(v is None or (type(v) in (int, float) and abs(v) <= 720) for v in row):
-            raise InputError(f"turns_deg.{part}", "other", Message("files-numbers-null-frame-each", n=frames))
+            raise InputError(f"turns_deg.{part}", Message("found-unusable"), Message("files-numbers-null-frame-each", n=frames))
     return {part: np.array([math.nan if v is None else v for v in row], float) for part, row in raw.items()}
 
 
@@ -148,5 +148,5 @@ def _points(raw: dict[str, Any], frames: int) -> dict[str, np.ndarray]:
                 raise InputError(f"points[{i}][{j}]", point, Message("files-x-y-visibility-null"))
             table[i, j] = point
     if np.isinf(table).any() or (np.abs(table[~np.isnan(table)]) > 10).any():
-        raise InputError("points", "far outside", Message("files-shares-picture"))
+        raise InputError("points", Message("found-far-outside"), Message("files-shares-picture"))
     return {name: table[:, names.index(name)] for name in LANDMARKS}

@@ -245,8 +245,7 @@ def relapse_alarm(words: Sequence[str]) -> str | None:
         return None
     times = list(words).count("relapsed")
     if times > 1:
-        which = {2: "second", 3: "third"}.get(times, Message("take-home-th", times=times))
-        return Message("take-home-relapsed-time-change-feel-not", which=which)
+        return Message("take-home-relapsed-time-change-feel-not", times=times)
     return (
         Message("take-home-relapsed-after-had-held-before")
         if "kept" in words

@@ -143,10 +143,10 @@ def _time(columns: Mapping[str, np.ndarray]) -> np.ndarray:
     else:
         raise InputError("header", ", ".join(columns), Message("recordings-column-time-time-ms"))
     if np.isnan(time).any():
-        raise InputError(name, f"row {int(np.isnan(time).argmax()) + 1}", Message("recordings-time-every-row"))
+        raise InputError(name, Message("found-row", n=int(np.isnan(time).argmax()) + 1), Message("recordings-time-every-row"))
     rising = np.diff(time) > 0
     if not rising.all():
-        raise InputError(name, f"row {int((~rising).argmax()) + 2}", Message("recordings-times-rise-row-row"))
+        raise InputError(name, Message("found-row", n=int((~rising).argmax()) + 2), Message("recordings-times-rise-row-row"))
     length = float(time[-1] - time[0])
     if not SHORTEST <= length <= LONGEST:
         raise InputError(
@@ -200,7 +200,7 @@ def _plausible(known: str, name: str, values: np.ndarray, time: np.ndarray) -> n
         gap = max(gap, t - since if since is not None else 0.0)
         if gap > LONGEST_GAP:
             raise InputError(
-                name, f"gap at {t:.2f} s", Message("recordings-no-gap-longer-ms", value=1000 * LONGEST_GAP)
+                name, Message("found-gap", at=t), Message("recordings-no-gap-longer-ms", value=1000 * LONGEST_GAP)
             )
     return values
 

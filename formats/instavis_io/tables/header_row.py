@@ -32,7 +32,7 @@ def header_place(rows: list[list[str]]) -> int:
             [
                 InputError(
                     "file",
-                    "no row of headers",
+                    Message("found-no-header-row"),
                     Message("files-row-names-least-two-columns"),
                     1,
                 )

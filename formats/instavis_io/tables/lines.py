@@ -64,7 +64,7 @@ def find_cut(head: Sequence[str]) -> Cut:
     """
     lines = [line for line in head[:HEADER_WITHIN] if line.strip()]
     if not lines:
-        raise InputError("head", "nothing", Message("files-first-lines-source"))
+        raise InputError("head", Message("found-nothing"), Message("files-first-lines-source"))
     if any(line.lstrip().startswith("{") for line in lines):
         objects = [found for line in lines if (found := _object_or_none(line)) is not None]
         if objects:
@@ -204,7 +204,7 @@ def _cells(text: str, delimiter: str) -> list[str]:
         raise InputError("row", str(error), Message("files-row-cells")) from None
     cells = [cell.strip() for cell in rows[0]] if rows else []
     if any(len(cell) > LONGEST_CELL for cell in cells):
-        raise InputError("row", "a longer cell", Message("files-most-characters", longest=LONGEST_CELL))
+        raise InputError("row", Message("found-longer-cell"), Message("files-most-characters", longest=LONGEST_CELL))
     return cells
 
 
@@ -247,5 +247,5 @@ def _flat(value: dict[str, Any], name: str = "", depth: int = 0) -> dict[str, st
 
 def _bounded(headers: tuple[str, ...]) -> tuple[str, ...]:
     if len(headers) > MAX_COLUMNS:
-        raise InputError("head", f"{len(headers)} columns", Message("common-most", most=MAX_COLUMNS))
+        raise InputError("head", Message("found-columns", n=len(headers)), Message("common-most", most=MAX_COLUMNS))
     return headers

@@ -50,11 +50,11 @@ def read_table(data: bytes) -> list[Shot]:
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise TableErrors([InputError("file", f"byte {error.start}", Message("files-text-utf-8"), 1)]) from None
+        raise TableErrors([InputError("file", Message("found-byte", at=error.start), Message("files-text-utf-8"), 1)]) from None
     if "\0" in text:
-        raise TableErrors([InputError("file", "a zero byte", Message("files-text-table-not-binary-file"), 1)])
+        raise TableErrors([InputError("file", Message("found-zero-byte"), Message("files-text-table-not-binary-file"), 1)])
     if not text.strip():
-        raise TableErrors([InputError("file", "nothing", Message("files-header-line-least-one-ball"), 1)])
+        raise TableErrors([InputError("file", Message("found-nothing"), Message("files-header-line-least-one-ball"), 1)])
     rows = csv.reader(io.StringIO(text), delimiter=_delimiter(text))
     errors: list[InputError] = []
     shots: list[Shot] = []
@@ -68,7 +68,7 @@ def read_table(data: bytes) -> list[Shot]:
                     [
                         InputError(
                             "file",
-                            f"more than {MAX_SHOTS} balls",
+                            Message("found-more-than", n=MAX_SHOTS),
                             Message("common-most", most=MAX_SHOTS),
                         )
                     ]
@@ -86,7 +86,7 @@ def read_table(data: bytes) -> list[Shot]:
     if errors:
         raise TableErrors(errors)
     if not shots:
-        raise TableErrors([InputError("file", "only a header", Message("files-least-one-ball"), 2)])
+        raise TableErrors([InputError("file", Message("found-only-header"), Message("files-least-one-ball"), 2)])
     return shots
 
 
@@ -140,7 +140,7 @@ def _columns(header: list[str]) -> list[Column]:
         try:
             column = _column(name)
             if column.field in seen:
-                raise InputError(name, "a second time", Message("files-one-column", named=column.field))
+                raise InputError(name, Message("found-given-twice"), Message("files-one-column", named=column.field))
             seen.add(column.field)
             columns.append(column)
         except InputError as error:
@@ -199,7 +199,7 @@ def _number(name: str, cell: str) -> float:
 
 def _shot(columns: list[Column], row: list[str]) -> Shot:
     if len(row) != len(columns):
-        raise InputError("row", f"{len(row)} cells", Message("files-cells-header", columns=len(columns)))
+        raise InputError("row", Message("found-cells", n=len(row)), Message("files-cells-header", columns=len(columns)))
     record: dict[str, Any] = {}
     for column, cell in zip(columns, row, strict=True):
         text = cell if column.verbatim else cell.strip()

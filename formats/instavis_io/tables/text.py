@@ -25,7 +25,7 @@ def sniff_encoding(sample: bytes) -> str:
     if sample.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
         return "utf-16"
     if b"\0" in sample:
-        raise TableErrors([InputError("file", "a zero byte", Message("files-text-table-not-binary-file"), 1)])
+        raise TableErrors([InputError("file", Message("found-zero-byte"), Message("files-text-table-not-binary-file"), 1)])
     try:
         # A sample may end in the middle of a character, which is not an error.
         codecs.getincrementaldecoder("utf-8-sig")().decode(sample, final=False)
@@ -69,7 +69,7 @@ def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int
                     [
                         InputError(
                             "row",
-                            f"{len(row)} cells",
+                            Message("found-cells", n=len(row)),
                             Message("common-most", most=MAX_COLUMNS),
                             reader.line_num,
                         )
@@ -81,7 +81,7 @@ def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int
                     [
                         InputError(
                             "cell",
-                            "a longer text",
+                            Message("found-longer-cell"),
                             Message("files-most-characters", longest=LONGEST_CELL),
                             reader.line_num,
                         )

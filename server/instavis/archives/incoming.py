@@ -66,7 +66,7 @@ def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
             raise error.inside(name) from error
         except DatabaseError as error:
             # The database refused what the models accepted: a gap in the models, not the user's error.
-            raise InputError(name, "its values", Message("archives-lesson-can-stored")) from error
+            raise InputError(name, Message("found-unusable"), Message("archives-lesson-can-stored")) from error
     return lessons
 
 
@@ -117,7 +117,7 @@ def _refuse_bomb(entry: zipfile.ZipInfo) -> None:
     if entry.file_size > SMALL and entry.file_size > MAX_RATIO * max(1, entry.compress_size):
         raise InputError(
             "archive",
-            f"{entry.filename}: {entry.file_size} bytes out of {entry.compress_size}",
+            Message("found-compression", name=entry.filename, size=entry.file_size, packed=entry.compress_size),
             Message("archives-normal-compression-ratio-possible-zip"),
         )
     if document and entry.file_size > MAX_DOCUMENT:

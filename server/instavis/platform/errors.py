@@ -13,7 +13,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from redis.exceptions import RedisError
 
 from instavis.platform.kept_files import FilesAwayError
-from instavis_core.errors import InputError, shorten
+from instavis_core.errors import InputError
 from instavis_core.message import Message, plain
 from instavis_io.fields import place_of
 from instavis_io.tables import TableErrors
@@ -26,7 +26,7 @@ class Problem(Schema):
 
     field: str
     message: Message
-    value: str | None = None
+    value: Message | None = None
     expected: Message | None = None
     line: int | None = None
 
@@ -56,7 +56,7 @@ def problem_of(error: InputError) -> Problem:
     return Problem(
         field=error.field,
         message=error.message,
-        value=shorten(error.value),
+        value=error.found,
         expected=plain(error.expected),
         line=error.line,
     )

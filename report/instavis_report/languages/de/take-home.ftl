@@ -40,7 +40,10 @@ take-home-hold = Halten
 take-home-hold-eyes-closed-every-third = Halten, bei jedem dritten Mal mit geschlossenen Augen
 take-home-if-first-balls-hold = Wenn die ersten Bälle halten.
 take-home-last-lesson-too-few-balls = Die letzte Stunde hat zu wenige Bälle zum Vergleichen.
-take-home-lessons-more-practice-went-retention = In { $n } Stunden ging mehr Üben mit { $way } Behalten einher (durch Zufall: { FIXED($p, digits: 0) } %).
+take-home-lessons-more-practice-went-retention = In { $n } Stunden ging mehr Üben mit { $way ->
+        [more] mehr
+       *[less] weniger
+    } Behalten einher (durch Zufall: { FIXED($p, digits: 0) } %).
 take-home-lessons-practice-retention-show-no = In { $n } Stunden zeigen Üben und Behalten keinen Zusammenhang.
 take-home-line-most-characters = eine Zeile von höchstens { $longest } Zeichen
 take-home-more-balls-needed = { $n ->
@@ -83,7 +86,11 @@ take-home-proven-today-move-such-claim = Heute nachgewiesen: mit der Bewegung { 
 take-home-relapsed-after-had-held-before = Zurückgefallen, nachdem es vorher erhalten war.
 take-home-relapsed-change-did-not-hold = Zurückgefallen: die Änderung hat im kalten Test nicht gehalten.
 take-home-relapsed-step-down-find-movement = Zurückgefallen: { $told }. Geh eine Stufe hinunter und find die Bewegung wieder, bevor etwas Neues kommt.
-take-home-relapsed-time-change-feel-not = Zum { $which } Mal zurückgefallen: ändere das Gefühl, nicht die Menge.
+take-home-relapsed-time-change-feel-not = Zum { $times ->
+        [2] zweiten
+        [3] dritten
+       *[other] { $times }.
+    } Mal zurückgefallen: ändere das Gefühl, nicht die Menge.
 take-home-ruled-out-you-made-move = Ausgeschlossen: du hast die Bewegung gemacht, und der Ball hat sich nicht geändert. Wir suchen eine andere Ursache.
 take-home-shot-shot-ball-followed-your = Ball für Ball folgte der Ball deiner Bewegung. { $slope }
 take-home-shown-not-full-speed = Auf { $stage } gezeigt, nicht in vollem Tempo.
@@ -102,7 +109,6 @@ take-home-still = Weiterhin { $probability_word }, { $words }.
 take-home-student-practiced-did-not-hold = Der Schüler hat geübt, und es hat nicht gehalten. Vielleicht ist es für diesen Schüler das falsche Bild.
 take-home-success-looks-like = So sieht Erfolg aus: { $small }
 take-home-ten-count-ones-you-felt = Zähl von zehn die, die du gespürt hast; ehrliche Zahlen helfen mehr als gute.
-take-home-th = { $times }.
 take-home-time-after-start-most-four = eine Zeit nach dem Start, höchstens vier Stunden später
 take-home-time-last-days = eine Zeit in den letzten { $days } Tagen
 take-home-time-passed-when-entry-sent = eine Zeit, die vorbei ist, wenn der Eintrag gesendet wird

@@ -40,7 +40,10 @@ take-home-hold = Hold it
 take-home-hold-eyes-closed-every-third = Hold it, eyes closed every third time
 take-home-if-first-balls-hold = If the first balls hold.
 take-home-last-lesson-too-few-balls = The last lesson has too few balls to compare with.
-take-home-lessons-more-practice-went-retention = In { $n } lessons, more practice went with { $way } retention (by chance: { FIXED($p, digits: 0) } %).
+take-home-lessons-more-practice-went-retention = In { $n } lessons, more practice went with { $way ->
+        [more] more
+       *[less] less
+    } retention (by chance: { FIXED($p, digits: 0) } %).
 take-home-lessons-practice-retention-show-no = In { $n } lessons, practice and retention show no link.
 take-home-line-most-characters = a line of at most { $longest } characters
 take-home-more-balls-needed = { $n ->
@@ -83,7 +86,11 @@ take-home-proven-today-move-such-claim = Proven today: with the move, { $changed
 take-home-relapsed-after-had-held-before = Relapsed after it had held before.
 take-home-relapsed-change-did-not-hold = Relapsed: the change did not hold in the cold test.
 take-home-relapsed-step-down-find-movement = Relapsed: { $told }. Step down and find the movement again before anything new.
-take-home-relapsed-time-change-feel-not = Relapsed for the { $which } time: change the feel, not the amount.
+take-home-relapsed-time-change-feel-not = Relapsed for the { $times ->
+        [2] second
+        [3] third
+       *[other] { $times }th
+    } time: change the feel, not the amount.
 take-home-ruled-out-you-made-move = Ruled out: you made the move and the ball did not change. We look for another cause.
 take-home-shot-shot-ball-followed-your = Shot by shot, the ball followed your movement. { $slope }
 take-home-shown-not-full-speed = Shown at { $stage }, not at full speed.
@@ -102,7 +109,6 @@ take-home-still = Still { $probability_word }, { $words }.
 take-home-student-practiced-did-not-hold = The student practiced, and it did not hold. The image may be the wrong one for this student.
 take-home-success-looks-like = Success looks like: { $small }
 take-home-ten-count-ones-you-felt = Of ten, count the ones you felt. Honest numbers help more than good ones.
-take-home-th = { $times }th
 take-home-time-after-start-most-four = a time after the start, at most four hours later
 take-home-time-last-days = a time in the last { $days } days
 take-home-time-passed-when-entry-sent = a time that has passed when the entry is sent

@@ -40,7 +40,10 @@ take-home-hold = Mantenlo
 take-home-hold-eyes-closed-every-third = Mantenlo, una de cada tres veces con los ojos cerrados
 take-home-if-first-balls-hold = Si las primeras bolas aguantan.
 take-home-last-lesson-too-few-balls = La última clase tiene muy pocas bolas para comparar.
-take-home-lessons-more-practice-went-retention = En { $n } clases, más práctica fue con { $way } conservado (solo azar: { FIXED($p, digits: 0) } %).
+take-home-lessons-more-practice-went-retention = En { $n } clases, más práctica fue con { $way ->
+        [more] más
+       *[less] menos
+    } conservado (solo azar: { FIXED($p, digits: 0) } %).
 take-home-lessons-practice-retention-show-no = En { $n } clases no se ve relación entre la práctica y lo que se conservó.
 take-home-line-most-characters = una línea de { $longest } caracteres como mucho
 take-home-more-balls-needed = { $n ->
@@ -83,7 +86,11 @@ take-home-proven-today-move-such-claim = Probado hoy: con el movimiento { $chang
 take-home-relapsed-after-had-held-before = Recaída después de haberlo conservado.
 take-home-relapsed-change-did-not-hold = Recaída: lo probado se perdió, en frío.
 take-home-relapsed-step-down-find-movement = Recaída: { $told }. Baja una etapa y encuentra otra vez el movimiento antes de nada nuevo.
-take-home-relapsed-time-change-feel-not = Recaída por { $which } vez: cambia el camino, no la dosis.
+take-home-relapsed-time-change-feel-not = Recaída por { $times ->
+        [2] segunda
+        [3] tercera
+       *[other] { $times }.ª
+    } vez: cambia el camino, no la dosis.
 take-home-ruled-out-you-made-move = Descartado: el movimiento se hizo y la bola no respondió. Buscamos otra causa.
 take-home-shot-shot-ball-followed-your = Medido en tu cuerpo, bola a bola, va junto. { $slope }
 take-home-shown-not-full-speed = Mostrado en { $stage }, no a toda velocidad.
@@ -102,7 +109,6 @@ take-home-still = Sigue { $probability_word }, { $words }.
 take-home-student-practiced-did-not-hold = El movimiento se practicó y no quedó: quizá la imagen no es la buena para este alumno.
 take-home-success-looks-like = Así se ve el éxito: { $small }
 take-home-ten-count-ones-you-felt = Cuenta de diez las que sentiste; los números sinceros ayudan más que los buenos.
-take-home-th = { $times }.ª
 take-home-time-after-start-most-four = una hora después del inicio, como mucho cuatro horas más tarde
 take-home-time-last-days = una hora de los últimos { $days } días
 take-home-time-passed-when-entry-sent = una hora ya pasada cuando se envía la entrada

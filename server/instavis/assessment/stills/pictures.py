@@ -48,7 +48,7 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
                     Message("check-least-pixels-each-side", shortest=SHORTEST_SIDE),
                 )
             if picture.format == "JPEG" and data.count(SCAN) > MAX_SCANS:
-                raise InputError("file", f"{data.count(SCAN)} passes", Message("check-jpeg-picture-few-passes"))
+                raise InputError("file", Message("found-passes", n=data.count(SCAN)), Message("check-jpeg-picture-few-passes"))
             picture.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
             if picture.size[0] * picture.size[1] > MAX_DECODED:
                 raise InputError(
@@ -81,16 +81,16 @@ def bare(data: bytes) -> bytes:
         For what is no JPEG, or breaks off.
     """
     if not data.startswith(START):
-        raise InputError("file", "no JPEG", Message("check-jpeg-picture-instavis-writes"))
+        raise InputError("file", Message("found-not-jpeg"), Message("check-jpeg-picture-instavis-writes"))
     kept, at = [START], len(START)
     try:
         while data[at : at + 2] != END:
             if data[at] != MARKER:
-                raise InputError("file", f"byte {at}", Message("check-complete-jpeg-picture"))
+                raise InputError("file", Message("found-byte", at=at), Message("check-complete-jpeg-picture"))
             length = 2 + int.from_bytes(data[at + 2 : at + 4], "big")
             segment = data[at : at + length]
             if len(segment) != length or length < 4:
-                raise InputError("file", f"byte {at}", Message("check-complete-jpeg-picture"))
+                raise InputError("file", Message("found-byte", at=at), Message("check-complete-jpeg-picture"))
             at += length
             if segment.startswith(SCAN):
                 # Inside a scan a marker byte is followed by nought, or by a restart.
@@ -101,5 +101,5 @@ def bare(data: bytes) -> bytes:
             if segment.startswith(JFIF) or segment[1] not in BESIDE_THE_PICTURE:
                 kept.append(segment)
     except IndexError as error:
-        raise InputError("file", "broken off", Message("check-complete-jpeg-picture")) from error
+        raise InputError("file", Message("found-cut-off"), Message("check-complete-jpeg-picture")) from error
     return b"".join([*kept, END])

@@ -93,7 +93,7 @@ def take_refused(lesson: Lesson, bay: Bay, refused_ids: Sequence[int], how: How,
     rows = list(bay.refused.select_for_update().filter(pk__in=refused_ids, settled_at__isnull=True))
     if len(rows) != len(set(refused_ids)):
         missing = len(set(refused_ids)) - len(rows)
-        raise InputError("refused_ids", f"{missing} of them", Message("bays-records-stored-bay"))
+        raise InputError("refused_ids", Message("found-of-them", n=missing), Message("bays-records-stored-bay"))
     used = set(
         Shot.objects.filter(device_id__in=[r.device_id for r in rows]).values_list("device_id", "device_sequence")
     )
@@ -153,6 +153,6 @@ def _without_bad(raw: dict[str, Any]) -> ShotRecord:
             raw = {name: value for name, value in raw.items() if name not in named}
     raise InputError(
         "refused_ids",
-        "the record",
+        Message("found-record"),
         Message("bays-most-unreadable-fields", most=MAX_DROPPED),
     )

@@ -239,7 +239,7 @@ def _read(raw: Any) -> tuple[int, ShotRecord]:
     sequence = read_sequence(raw.pop("device_sequence", None))
     record = read_shot(raw)
     if not record.values:
-        raise InputError("shot", "nothing measured", Message("bays-least-one-measured-value-such"))
+        raise InputError("shot", Message("found-no-measured-value"), Message("bays-least-one-measured-value-such"))
     return sequence, record
 
 

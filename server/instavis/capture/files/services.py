@@ -126,7 +126,7 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, s
             way.stored += stored
             way.known += len(batch) - stored
     if not way.stored and not way.known:
-        raise InputError("file", "no balls", Message("bays-least-one-row-ball"))
+        raise InputError("file", Message("found-no-balls"), Message("bays-least-one-row-ball"))
     if not way.stored:
         block.delete()
     source, values = mapping.source, {"mapping": mapping_as_json(mapping), "used_at": now}
@@ -160,7 +160,7 @@ def _batches(
             batch = []
         if count > MAX_SHOTS:
             raise TableErrors(
-                [InputError("file", f"more than {MAX_SHOTS} rows", Message("common-most", most=MAX_SHOTS))]
+                [InputError("file", Message("found-more-than", n=MAX_SHOTS), Message("common-most", most=MAX_SHOTS))]
             )
         if count % AT_ONCE == 0:
             step(AT_ONCE)
