@@ -7,6 +7,7 @@ id in every language and renders a message for its reader.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
+from datetime import date
 from typing import Any, ClassVar
 
 CASES: Mapping[str, Callable[[str], str]] = {
@@ -185,3 +186,53 @@ def joined(parts: Iterable[str], how: str = "comma") -> Message:
     for part in filter(None, parts):
         result = Message(f"join-{how}", first=result, second=part) if result else plain(part)
     return result
+
+
+def stored(text: str) -> Any:
+    """Return a message as JSON data, to be stored and read by `restored`; other text is returned unchanged.
+
+    Examples
+    --------
+    >>> stored(Message("join", first=plain("Hip stall"), second=plain(".")))
+    {'id': 'join', 'values': {'first': {'text': 'Hip stall'}, 'second': {'text': '.'}}}
+    """
+    if not isinstance(text, Message):
+        return str(text)
+    data: dict[str, Any] = {"text": str(text)} if text.own else {}
+    if text.code:
+        data["id"] = text.code
+    if text.values:
+        data["values"] = {name: _stored_value(value) for name, value in text.values.items()}
+    if text.case:
+        data["case"] = text.case
+    return data
+
+
+def restored(data: Any) -> Message:
+    """Return the message that `stored` wrote; text of any other origin becomes a plain one."""
+    if not isinstance(data, dict):
+        return plain(str(data))
+    code, values = data.get("id", ""), data.get("values", {})
+    return Message._made(
+        data.get("text", code),
+        code,
+        {name: _restored_value(value) for name, value in values.items()},
+        data.get("case", ""),
+        "text" in data,
+    )
+
+
+def _stored_value(value: Any) -> Any:
+    if isinstance(value, Quantity):
+        return {"size": float(value), "unit": value.unit, "form": value.form}
+    if isinstance(value, date):
+        return {"day": value.isoformat()}
+    return stored(value) if isinstance(value, Message) else value
+
+
+def _restored_value(value: Any) -> Any:
+    if not isinstance(value, dict):
+        return value
+    if "unit" in value:
+        return Quantity(value["size"], value["unit"], value["form"])
+    return date.fromisoformat(value["day"]) if "day" in value else restored(value)

@@ -342,7 +342,6 @@ def test_a_stranger_to_the_tables_is_rarely_called_very_likely():
 def test_looks_tell_more_than_balls_where_the_balls_are_known(hit):
     """The more balls there are, the less eighteen more would say; without balls or looks nothing is compared."""
 
-
     def compared(balls, checks=None):
         notes = [n.values.get("telling", n) for n in rank_causes(SHIPPED, balls, checks=checks).notes]
         return {n.code: n.values for n in notes}.get("cause-two-checks-help-more-balls")

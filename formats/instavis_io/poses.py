@@ -10,6 +10,7 @@ import numpy as np
 from instavis_core.camera import LANDMARKS, VIEWS, CameraBody, PoseSeries
 from instavis_core.errors import InputError
 from instavis_core.message import Message, plain
+from instavis_report.catalog import english
 
 FORMAT = "instavis.pose/1"
 FIELDS = (
@@ -61,7 +62,7 @@ def body_record(body: CameraBody) -> dict[str, Any]:
         },
         "moments_s": {name: round(at, 4) for name, at in body.moments.at.items()},
         "moments_error_s": {name: round(error, 4) for name, error in body.moments.error.items()},
-        "notes": [str(note) for note in body.notes],
+        "notes": [english(note) for note in body.notes],
     }
 
 
@@ -123,7 +124,9 @@ def _turns(raw: Any, frames: int) -> dict[str, np.ndarray]:
     for part, row in raw.items():
         good = isinstance(row, list) and len(row) == frames
         if not good or not all(v is None or (type(v) in (int, float) and abs(v) <= 720) for v in row):
-            raise InputError(f"turns_deg.{part}", Message("found-unusable"), Message("files-numbers-null-frame-each", n=frames))
+            raise InputError(
+                f"turns_deg.{part}", Message("found-unusable"), Message("files-numbers-null-frame-each", n=frames)
+            )
     return {part: np.array([math.nan if v is None else v for v in row], float) for part, row in raw.items()}
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import functools
 import math
+import re
 import tomllib
 from collections.abc import Callable, Collection, Iterable, Iterator
 from importlib import resources
@@ -108,7 +109,7 @@ def _key(row: dict[str, Any]) -> str:
 
 def entry_text(*path: str, english: str) -> Message:
     """Return a text of the knowledge with the id its translations have: table, entry and field."""
-    return Message.entry("-".join(part.replace("/", "-") for part in path if part), english)
+    return Message.entry("-".join(re.sub(r"[^a-zA-Z0-9_-]", "-", part) for part in path if part), english)
 
 
 Says = Callable[..., Message]

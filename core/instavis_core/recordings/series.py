@@ -143,10 +143,14 @@ def _time(columns: Mapping[str, np.ndarray]) -> np.ndarray:
     else:
         raise InputError("header", ", ".join(columns), Message("recordings-column-time-time-ms"))
     if np.isnan(time).any():
-        raise InputError(name, Message("found-row", n=int(np.isnan(time).argmax()) + 1), Message("recordings-time-every-row"))
+        raise InputError(
+            name, Message("found-row", n=int(np.isnan(time).argmax()) + 1), Message("recordings-time-every-row")
+        )
     rising = np.diff(time) > 0
     if not rising.all():
-        raise InputError(name, Message("found-row", n=int((~rising).argmax()) + 2), Message("recordings-times-rise-row-row"))
+        raise InputError(
+            name, Message("found-row", n=int((~rising).argmax()) + 2), Message("recordings-times-rise-row-row")
+        )
     length = float(time[-1] - time[0])
     if not SHORTEST <= length <= LONGEST:
         raise InputError(

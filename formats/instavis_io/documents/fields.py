@@ -13,14 +13,17 @@ from instavis_core.knowledge import Club, vocabulary
 from instavis_core.knowledge.clubs import LIES
 from instavis_core.message import Message
 from instavis_core.shots import Block, Shot, block_of, of_club, read_club, read_number, read_shots
+from instavis_report.catalog import english
 
 
 def plain(value: Any) -> Any:
-    """Return numbers that JSON can represent: finite, rounded to six places; NaN becomes null."""
+    """Return an answer as JSON can hold it: numbers finite and rounded to six places, messages in English."""
     if isinstance(value, dict):
         return {k: plain(v) for k, v in value.items()}
     if isinstance(value, list | tuple):
         return [plain(v) for v in value]
+    if isinstance(value, Message):
+        return english(value)
     if isinstance(value, float | np.floating):
         return round(float(value), 6) if math.isfinite(value) else None
     if isinstance(value, np.integer):
@@ -93,5 +96,5 @@ def blocks_in(raw: dict[str, Any]) -> list[Block]:
 def told_left_out(answer: dict[str, Any], left_out: int) -> dict[str, Any]:
     """Add a note on the balls of other clubs."""
     if left_out:
-        answer["notes"].append(f"{left_out} balls of other clubs were left out.")
+        answer["notes"].append(english(Message("files-other-clubs-left-out", count=left_out)))
     return answer

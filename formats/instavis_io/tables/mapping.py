@@ -102,7 +102,9 @@ def read_mapping(raw: Any) -> Mapping:
         if fields.count(field) > 1:
             raise InputError("mapping.columns", field, Message("files-every-field-once"))
     if not set(fields) & (set(vocabulary().metrics) | set(WORKED_OUT)):
-        raise InputError("mapping.columns", Message("found-no-measured-value"), Message("files-least-one-column-measures-something"))
+        raise InputError(
+            "mapping.columns", Message("found-no-measured-value"), Message("files-least-one-column-measures-something")
+        )
     return Mapping(
         encoding=raw["encoding"], delimiter=raw["delimiter"], decimal=raw["decimal"], header_line=line, columns=uses
     )

@@ -50,11 +50,17 @@ def read_table(data: bytes) -> list[Shot]:
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise TableErrors([InputError("file", Message("found-byte", at=error.start), Message("files-text-utf-8"), 1)]) from None
+        raise TableErrors(
+            [InputError("file", Message("found-byte", at=error.start), Message("files-text-utf-8"), 1)]
+        ) from None
     if "\0" in text:
-        raise TableErrors([InputError("file", Message("found-zero-byte"), Message("files-text-table-not-binary-file"), 1)])
+        raise TableErrors(
+            [InputError("file", Message("found-zero-byte"), Message("files-text-table-not-binary-file"), 1)]
+        )
     if not text.strip():
-        raise TableErrors([InputError("file", Message("found-nothing"), Message("files-header-line-least-one-ball"), 1)])
+        raise TableErrors(
+            [InputError("file", Message("found-nothing"), Message("files-header-line-least-one-ball"), 1)]
+        )
     rows = csv.reader(io.StringIO(text), delimiter=_delimiter(text))
     errors: list[InputError] = []
     shots: list[Shot] = []

@@ -69,7 +69,9 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m", cut: Cut | None
     file.seek(0)
     sample = file.read(SAMPLE_BYTES)
     if not sample.strip():
-        raise TableErrors([InputError("file", Message("found-nothing"), Message("files-header-line-least-one-ball"), 1)])
+        raise TableErrors(
+            [InputError("file", Message("found-nothing"), Message("files-header-line-least-one-ball"), 1)]
+        )
     encoding = sniff_encoding(sample)
     text = sample.decode(encoding, errors="ignore")
     delimiter = cut.delimiter if cut else sniff_delimiter(text.splitlines()[:40])

@@ -25,7 +25,9 @@ def sniff_encoding(sample: bytes) -> str:
     if sample.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
         return "utf-16"
     if b"\0" in sample:
-        raise TableErrors([InputError("file", Message("found-zero-byte"), Message("files-text-table-not-binary-file"), 1)])
+        raise TableErrors(
+            [InputError("file", Message("found-zero-byte"), Message("files-text-table-not-binary-file"), 1)]
+        )
     try:
         # A sample may end in the middle of a character, which is not an error.
         codecs.getincrementaldecoder("utf-8-sig")().decode(sample, final=False)

@@ -273,7 +273,7 @@ def see_notices(request: CoachRequest) -> Status[Any]:
 
 def _told(coach: Coach, what: str, detail: str = "") -> None:
     now = timezone.now()
-    people.note(coach, f"Own account: {what.replace('-', ' ')}.", now)
+    people.note(coach, Message("activity-own-account", what=Message(f"activity-account-{what}")), now)
     notices.tell(coach, what, now, detail)
 
 

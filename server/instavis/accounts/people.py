@@ -27,12 +27,12 @@ READ_AGAIN = 24 * 3600
 USERNAME = "letters, digits and . _ - @, at most 60"
 
 
-def note(coach: Coach, text: str, now: datetime) -> AuditLine:
+def note(coach: Coach, text: Message, now: datetime) -> AuditLine:
     """Write down that somebody did something of weight; the text names no student."""
-    return AuditLine.objects.create(academy_id=coach.academy_id, at=now, who=coach.name, text=text[:300])
+    return AuditLine.objects.create(academy_id=coach.academy_id, at=now, who=coach.name, text=text)
 
 
-def note_by_itself(academy_id: int, text: str, now: datetime) -> AuditLine:
+def note_by_itself(academy_id: int, text: Message, now: datetime) -> AuditLine:
     """Write down what was done by a rule of the academy, not by somebody."""
     return AuditLine.objects.create(academy_id=academy_id, at=now, who="Instavis", text=text)
 
@@ -53,7 +53,7 @@ def note_reading(coach: Coach, student_id: int, now: datetime) -> None:
     except RedisError:
         first = True
     if first:
-        text = f"The record of student {student_id} was read."
+        text = Message("activity-record-read", student=student_id)
         AuditLine.objects.create(academy_id=coach.academy_id, at=now, who=coach.name, text=text, reading=True)
 
 
@@ -79,7 +79,7 @@ def invite(head: Coach, role: str, name: str, now: datetime) -> tuple[Invitation
         made_at=now,
         expires_at=now + INVITED_FOR,
     )
-    note(head, f"{name} invited as {role}.", now)
+    note(head, Message("activity-invited", name=name, role=Message(f"role-{role}")), now)
     return invitation, token
 
 
@@ -143,7 +143,7 @@ def join(token: str, username: str, name: str, password: str, now: datetime) -> 
         raise _taken(username) from error
     invitation.used_at, invitation.coach = now, coach
     invitation.save(update_fields=["used_at", "coach"])
-    note(coach, f"Joined as {coach.role}.", now)
+    note(coach, Message("activity-joined", role=Message(f"role-{coach.role}")), now)
     return coach
 
 
@@ -184,10 +184,11 @@ def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None
     if not others and not (stays and new_role == Coach.Role.HEAD):
         raise Refused(409, "role", Message("account-academy-needs-head-coach-give"))
     if role is not None and role != coach.role:
-        note(head, f"{coach.name}: {coach.role} becomes {role}.", now)
+        before, after = Message(f"role-{coach.role}"), Message(f"role-{role}")
+        note(head, Message("activity-role-changed", name=coach.name, before=before, after=after), now)
         coach.role = role
     if left is not None and left != (coach.left_at is not None):
-        note(head, f"{coach.name} was deactivated." if left else f"{coach.name} was reactivated.", now)
+        note(head, Message("activity-deactivated" if left else "activity-reactivated", name=coach.name), now)
         coach.left_at = now if left else None
         coach.is_active = not left
         if left:
@@ -204,7 +205,7 @@ def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None
 def sign_out_everywhere(head: Coach, coach_id: int, now: datetime) -> None:
     """End every session of one of the academy's people."""
     coach = coach_of(head, coach_id)
-    note(head, f"{coach.name} was signed out everywhere.", now)
+    note(head, Message("activity-signed-out", name=coach.name), now)
     transaction.on_commit(lambda: _end_everything(coach))
 
 
@@ -226,7 +227,7 @@ def make_password_link(head: Coach, coach_id: int, now: datetime) -> tuple[Passw
     if not coach.is_active:
         raise Refused(409, "coach", Message("account-account-deactivated-reactivate-first"))
     link, token = password_link_for(coach, head, now)
-    note(head, f"A password link for {coach.name} was created.", now)
+    note(head, Message("activity-password-link", name=coach.name), now)
     return link, token
 
 
@@ -260,7 +261,7 @@ def lift_factors(head: Coach, coach_id: int, now: datetime) -> Coach:
     coach = coach_of(head, coach_id)
     if not factors.lift(coach):
         raise Refused(409, "factors", Message("account-no-second-factor", name=coach.name))
-    note(head, f"All second factors of {coach.name} were removed.", now)
+    note(head, Message("activity-factors-removed", name=coach.name), now)
     notices.tell(coach, "factors-lifted", now, head.name)
     return coach
 
@@ -297,8 +298,8 @@ def choose_password(token: str, password: str, now: datetime) -> Coach:
     _set_password(coach, password)
     coach.save(update_fields=["password"])
     if link.lifts_factors and factors.lift(coach):
-        note(coach, "Second factors removed by a link created on the server.", now)
-    note(coach, "Reset the password with a link.", now)
+        note(coach, Message("activity-factors-removed-on-server"), now)
+    note(coach, Message("activity-password-reset"), now)
     notices.tell(coach, "link", now)
     transaction.on_commit(lambda: _end_everything(coach))
     return coach
@@ -314,7 +315,7 @@ def change_password(coach: Coach, new: str, now: datetime) -> None:
     """
     _set_password(coach, new)
     coach.save(update_fields=["password"])
-    note(coach, "Changed the password.", now)
+    note(coach, Message("activity-password-changed"), now)
     notices.tell(coach, "password", now)
 
 
@@ -326,7 +327,7 @@ def change_address(coach: Coach, address: str, now: datetime) -> Coach:
         coach.email = address
         coach.save(update_fields=["email"])
         notices.tell(coach, "email", now, address or "–", to=before)
-        note(coach, "Changed the email address.", now)
+        note(coach, Message("activity-email-changed"), now)
     return coach
 
 

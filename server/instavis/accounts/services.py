@@ -95,19 +95,6 @@ KEPT_BETWEEN: Mapping[str, tuple[int, int]] = {
     "keep_students_years": (1, 30),
 }
 """How long an academy may keep what goes by itself."""
-WRITTEN: Mapping[str, str] = {
-    "name": "Name of the academy",
-    "time_zone": "Days and times of",
-    "units": "Units of somebody new",
-    "language": "Language of somebody new",
-    "paper": "Paper of pages that are printed",
-    "asks_for_factor": "A second factor is asked of everybody",
-    "keep_lines_days": "Days that lines stay",
-    "keep_films_days": "Days that films stay",
-    "keep_pictures_days": "Days that pictures stay",
-    "keep_students_years": "Years that students who do not come any more stay",
-}
-"""How a change of a setting is written down."""
 ALWAYS_ALLOWED = ("keep_pictures_days", "keep_students_years")
 """What may be kept for good: None."""
 
@@ -133,15 +120,21 @@ def change_academy(head: Coach, values: dict[str, Any], now: datetime) -> Academ
             raise Refused(409, "asks_for_factor", message)
         if value != getattr(academy, name):
             setattr(academy, name, value)
-            note(head, f"{WRITTEN[name]}: {_said(value)}.", now)
+            note(
+                head,
+                Message(
+                    "activity-setting", name=Message(f"activity-setting-{name.replace('_', '-')}"), value=_said(value)
+                ),
+                now,
+            )
     academy.save()
     return academy
 
 
 def _said(value: Any) -> str:
     if isinstance(value, bool):
-        return "yes" if value else "no"
-    return "for good" if value is None else str(value)
+        return Message("activity-yes" if value else "activity-no")
+    return Message("activity-forever") if value is None else str(value)
 
 
 def _checked(name: str, value: Any) -> Any:

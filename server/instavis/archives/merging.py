@@ -45,5 +45,5 @@ def merge_students(coach: Coach, kept: Student, other: Student, now: datetime) -
     kept.save()
     gone = other.pk
     Student.objects.get(pk=gone).delete()
-    note(coach, f"Student {gone} merged into student {kept.pk}: {len(lessons)} lessons.", now)
+    note(coach, Message("activity-student-merged", gone=gone, kept=kept.pk, lessons=len(lessons)), now)
     return kept

@@ -20,6 +20,7 @@ from typing import Any
 
 from instavis.platform import metrics
 from instavis_core.message import Message
+from instavis_report.catalog import english
 
 Scope = MutableMapping[str, Any]
 Event = MutableMapping[str, Any]
@@ -221,7 +222,7 @@ def _busy() -> _Turned:
 
 async def _refuse(send: Send, turned: _Turned) -> None:
     """In the common shape of errors; written here, because Django is not asked."""
-    body = json.dumps({"errors": [{"field": turned.field, "message": str(turned.message)}]}).encode()
+    body = json.dumps({"errors": [{"field": turned.field, "message": english(turned.message)}]}).encode()
     headers = [(b"content-type", b"application/json"), (b"content-length", str(len(body)).encode())]
     if turned.status == 503:
         headers.append((b"retry-after", b"2"))

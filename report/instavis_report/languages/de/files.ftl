@@ -84,3 +84,6 @@ files-time-within-clip-null = eine Zeit innerhalb des Films, oder null
 files-unknown-choose-meaning-leave-out = unbekannt: wähl die Bedeutung oder lass es weg
 files-unknown-text-next-numbers = unbekannter Text neben den Zahlen: { $words }
 files-x-y-visibility-null = x, y und Sichtbarkeit, oder null
+files-json-object = ein JSON-Objekt
+files-other-clubs-left-out = { $count } Bälle anderer Schläger wurden weggelassen.
+files-valid-json = gültiges JSON ({ $problem })

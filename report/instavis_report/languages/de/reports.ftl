@@ -6,7 +6,6 @@ reports-expected = erwartet
 reports-first-lesson-here-ask-let = Erste Stunde hier: frag, dann lass zehn Bälle ohne Kommentar schlagen.
 reports-get-ready = Leg für { $name } bereit: { $object }.
 reports-last-time = Letztes Mal: { $label_of }, { $stage }, { $outcome }.
-reports-lesson-cannot-read = Stunde %s ist nicht zu lesen
 reports-lesson-not-ended = Die Stunde wurde nie beendet.
 reports-next-lesson-planned = Die nächste Stunde war für den { DAY($next_lesson, form: "d. MMMM") } gedacht.
 reports-no-correction-open-continue-cause = Keine Korrektur ist offen: mach bei Ursache weiter.

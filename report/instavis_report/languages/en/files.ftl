@@ -84,3 +84,6 @@ files-time-within-clip-null = a time within the clip, or null
 files-unknown-choose-meaning-leave-out = unknown: choose its meaning, or leave it out
 files-unknown-text-next-numbers = unknown text next to the numbers: { $words }
 files-x-y-visibility-null = x, y and visibility, or null
+files-json-object = a JSON object
+files-other-clubs-left-out = { $count } balls of other clubs were left out.
+files-valid-json = valid JSON ({ $problem })

@@ -6,7 +6,6 @@ reports-expected = expected
 reports-first-lesson-here-ask-let = First lesson here: ask, then let them hit ten balls without comment.
 reports-get-ready = Get { $object } ready for { $name }.
 reports-last-time = Last time: { $label_of }, { $stage }, { $outcome }.
-reports-lesson-cannot-read = lesson %s cannot be read
 reports-lesson-not-ended = The lesson was not ended.
 reports-next-lesson-planned = The next lesson was planned for { DAY($next_lesson, form: "d MMMM") }.
 reports-no-correction-open-continue-cause = No correction is open. Continue at Cause.

@@ -84,3 +84,6 @@ files-time-within-clip-null = un tiempo dentro del vídeo, o null
 files-unknown-choose-meaning-leave-out = no se conoce: elige qué es, o déjala fuera
 files-unknown-text-next-numbers = no se entiende junto a los números: { $words }
 files-x-y-visibility-null = x, y y visibilidad, o null
+files-json-object = un objeto JSON
+files-other-clubs-left-out = Se omitieron { $count } bolas de otros palos.
+files-valid-json = JSON válido ({ $problem })

@@ -6,7 +6,6 @@ reports-expected = se esperaba
 reports-first-lesson-here-ask-let = Primera clase aquí: pregunta, luego deja que golpee diez y no digas nada.
 reports-get-ready = Prepara { $object } para { $name }.
 reports-last-time = La última vez: { $label_of }, { $stage }, { $outcome }.
-reports-lesson-cannot-read = la clase %s no se puede leer
 reports-lesson-not-ended = La clase nunca se terminó.
 reports-next-lesson-planned = La próxima clase estaba pensada para el { DAY($next_lesson, form: "d 'de' MMMM") }.
 reports-no-correction-open-continue-cause = No hay ninguna corrección abierta: sigue desde Causa.

@@ -31,7 +31,7 @@ from instavis.work.models import Work
 from instavis.work.services import Cancelled, Step, WorkFailed
 from instavis_core.camera import VIEWS, CameraBody, body_of
 from instavis_core.errors import InputError
-from instavis_core.message import Message
+from instavis_core.message import Message, stored
 from instavis_io.poses import pose_record
 
 if TYPE_CHECKING:
@@ -163,7 +163,7 @@ def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datet
         log_change(lesson, Aspect.RECORDINGS)
         log_change(lesson, Aspect.TAKE_HOME)
     if kept.total:
-        note(coach, f"{kept.films} films of student {student.pk} deleted: they withdrew from filming.", now)
+        note(coach, Message("activity-films-withdrawn", count=kept.films, student=student.pk), now)
     return student
 
 
@@ -244,7 +244,7 @@ def _networks() -> Networks:
 
 @transactional
 def _refuse(clip: Clip, error: InputError) -> None:
-    problem = problem_of(error).dict(mode="json")
+    problem = {name: stored(text) for name, text in problem_of(error) if text is not None}
     Clip.objects.filter(pk=clip.pk).update(problem=problem)
     log_change(locked_lesson(clip.lesson_id), Aspect.RECORDINGS)
     CLIPS.drop(clip.key)

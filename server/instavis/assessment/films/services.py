@@ -92,7 +92,7 @@ def drop_old_films(now: datetime) -> int:
         old = Film.objects.filter(recording__lesson__academy=academy, kept_at__lte=now - timedelta(days=days))
         count = forget_films(old)
         if count:
-            note_by_itself(academy.pk, f"{count} films deleted after {days} days.", now)
+            note_by_itself(academy.pk, Message("activity-films-deleted", count=count, days=days), now)
         if academy.keep_pictures_days is not None:
             limit = now - timedelta(days=academy.keep_pictures_days)
             pairs, _ = Pair.objects.filter(lesson__academy=academy, chosen_at__lt=limit).delete()

@@ -19,7 +19,7 @@ from instavis.platform.errors import Problem, Refused, problem_of
 from instavis.platform.transactions import transactional
 from instavis_core.camera import CameraBody
 from instavis_core.errors import InputError
-from instavis_core.message import Message
+from instavis_core.message import Message, stored
 from instavis_core.recordings import Moments, SwingSeries, find_moments, marked
 from instavis_io.recordings import read_recording, read_swing_file
 
@@ -63,7 +63,7 @@ def keep_measured(
     also(recording)
     recording.view, recording.errors, recording.errors_at = body.view, body.swing.errors, body.swing.errors_at
     recording.found = {"at": body.moments.at, "error": body.moments.error}
-    recording.notes = [*recording.notes, *body.notes]
+    recording.notes = [*recording.notes, *map(stored, body.notes)]
     recording.save(update_fields=["view", "errors", "errors_at", "found", "notes"])
     return _told(recording)
 
@@ -175,7 +175,7 @@ def _keep(
         device_sequence=sequence,
         name=name[:120],
         columns={n: np.round(v, DIGITS.get(n, 2)).tolist() for n, v in columns.items()},
-        notes=list(swing.notes),
+        notes=[stored(note) for note in swing.notes],
         received_at=now,
     )
     log_change(lesson, Aspect.RECORDINGS)

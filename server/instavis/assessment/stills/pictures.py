@@ -48,7 +48,9 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
                     Message("check-least-pixels-each-side", shortest=SHORTEST_SIDE),
                 )
             if picture.format == "JPEG" and data.count(SCAN) > MAX_SCANS:
-                raise InputError("file", Message("found-passes", n=data.count(SCAN)), Message("check-jpeg-picture-few-passes"))
+                raise InputError(
+                    "file", Message("found-passes", n=data.count(SCAN)), Message("check-jpeg-picture-few-passes")
+                )
             picture.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
             if picture.size[0] * picture.size[1] > MAX_DECODED:
                 raise InputError(

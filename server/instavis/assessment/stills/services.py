@@ -82,7 +82,7 @@ def drop_old_stills(now: datetime) -> int:
         old = Still.objects.filter(lesson__academy=academy, added_at__lt=now - timedelta(days=days or 0))
         count = sum(_drop_stills_of(lesson_id, old) for lesson_id in set(old.values_list("lesson_id", flat=True)))
         if count:
-            note_by_itself(academy.pk, f"{count} pictures deleted after {days} days.", now)
+            note_by_itself(academy.pk, Message("activity-pictures-deleted", count=count, days=days), now)
         gone += count
     return gone
 

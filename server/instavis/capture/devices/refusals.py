@@ -69,7 +69,7 @@ def keep_refused(
             "raw": text[:MAX_TEXT],
             "reason": reason,
             "field": _plain(problem.field)[:80],
-            "message": _plain(problem.message)[:300],
+            "message": problem.message,
             "received_at": now,
         },
     )

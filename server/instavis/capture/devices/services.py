@@ -22,7 +22,7 @@ from instavis.platform.keys import hash_token
 from instavis.platform.transactions import line_is_gone, lost_to_another, transactional
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS
-from instavis_core.message import Message, plain
+from instavis_core.message import Message
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.shots import read_shot
 
@@ -224,7 +224,7 @@ class _Intake:
         if before.shot_id is not None:
             self.receipt.known += 1
         else:
-            self.receipt.refused.append((place, Problem(field=before.field, message=plain(before.message))))
+            self.receipt.refused.append((place, Problem(field=before.field, message=before.message)))
 
 
 def _same_ball(sent: ShotRecord, stored: ShotRecord) -> bool:

@@ -196,7 +196,11 @@ def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime
     lesson = locked_lesson(lesson.pk)
     shots = list(bay.shots.select_for_update().filter(pk__in=shot_ids, lesson__isnull=True).order_by("pk"))
     if len(shots) != len(set(shot_ids)):
-        raise InputError("shot_ids", Message("found-of-them", n=len(set(shot_ids)) - len(shots)), Message("bays-unassigned-balls-bay"))
+        raise InputError(
+            "shot_ids",
+            Message("found-of-them", n=len(set(shot_ids)) - len(shots)),
+            Message("bays-unassigned-balls-bay"),
+        )
     block = lesson.open_block or _baseline(lesson, now)
     taken = set(lesson.shots.filter(shot_id__in=[s.shot_id for s in shots]).values_list("shot_id", flat=True))
     for shot in shots:
@@ -222,7 +226,9 @@ def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -
     """
     shots = list(lesson.shots.filter(pk__in=shot_ids).select_related("block"))
     if len(shots) != len(set(shot_ids)):
-        raise InputError("shot_ids", Message("found-of-them", n=len(set(shot_ids)) - len(shots)), Message("bays-balls-lesson"))
+        raise InputError(
+            "shot_ids", Message("found-of-them", n=len(set(shot_ids)) - len(shots)), Message("bays-balls-lesson")
+        )
     return [mark_shot(shot, marks) for shot in shots]
 
 
