@@ -32,15 +32,15 @@ class InputError(ValueError):
 
     def __str__(self) -> str:
         """Return the error for a log or a traceback; people read `message`, rendered by the catalog."""
-        return f"{self.field}={self.found!r}: {self.expected!r}"
+        return f"{self.field}={self.quoted!r}: {self.expected!r}"
 
     @property
     def message(self) -> Message:
         """The sentence shown to a person."""
-        return Message("common-expected", field=self.field, found=self.found, expected=self.expected)
+        return Message("common-expected", field=self.field, found=self.quoted, expected=self.expected)
 
     @property
-    def found(self) -> Message:
+    def quoted(self) -> Message:
         """What was found, short enough for a sentence."""
         return shorten(self.value)
 

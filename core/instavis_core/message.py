@@ -212,12 +212,12 @@ def restored(data: Any) -> Message:
     """Return the message that `stored` wrote; text of any other origin becomes a plain one."""
     if not isinstance(data, dict):
         return plain(str(data))
-    code, values = data.get("id", ""), data.get("values", {})
+    code, values = str(data.get("id", "")), data.get("values", {})
     return Message._made(
-        data.get("text", code),
+        str(data.get("text", code)),
         code,
         {name: _restored_value(value) for name, value in values.items()},
-        data.get("case", ""),
+        str(data.get("case", "")),
         "text" in data,
     )
 

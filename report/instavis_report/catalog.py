@@ -8,6 +8,7 @@ translated by their ids.
 from __future__ import annotations
 
 import functools
+import logging
 import numbers
 from collections.abc import Callable, Mapping
 from importlib import resources
@@ -22,6 +23,8 @@ from fluent.syntax import ast, visitor
 from instavis_core.errors import InputError
 from instavis_core.message import CASES, Message, Quantity, written
 from instavis_core.units import METRES_PER_YARD, MPS_PER_MPH
+
+logger = logging.getLogger(__name__)
 
 ENGLISH = "en"
 METRIC = "m-ms"
@@ -58,7 +61,7 @@ class Catalog:
         self.units = units
         self._locale = _LOCALES.get(language, language)
         self._decimal = get_decimal_symbol(self._locale)
-        self._bundle = FluentBundle([self._locale], use_isolating=False, functions=self._functions())
+        self._bundle = FluentBundle([self._locale], use_isolating=False, functions=self._functions())  # type: ignore[arg-type]  # they take options too
         for resource in resources:
             self._bundle.add_resource(resource, allow_overrides=True)
         self._keeps_capitals = self._text("nouns-keep-capitals", {}) == "yes"
@@ -89,7 +92,7 @@ class Catalog:
             return code
         sentence, errors = self._bundle.format_pattern(pattern, {name: self._value(v) for name, v in values.items()})
         if errors:
-            raise LookupError(f"{code}: {errors[0]}")
+            logger.error("Sentence %s of %s: %s", code, self.language, errors[0])
         return str(sentence)
 
     def _untranslated(self, text: Message) -> str:

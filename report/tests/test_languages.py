@@ -101,6 +101,17 @@ def test_every_id_in_the_code_has_an_english_sentence():
     assert [p for p in prefixes if not any(i.startswith(p) for i in sentences(ENGLISH))] == []
 
 
+def test_a_message_in_the_code_brings_the_values_of_its_sentence():
+    wrong = {}
+    for path, tree in trees():
+        for node in filter(is_message, ast.walk(tree)):
+            given = {word.arg for word in node.keywords}
+            for one in first_words(node.args[0]) if None not in given else ():
+                if isinstance(one, ast.Constant) and not variables(sentences(ENGLISH)[one.value]) <= given:
+                    wrong[f"{path.relative_to(ROOT)}:{node.lineno}"] = one.value
+    assert wrong == {}
+
+
 def test_no_english_sentence_is_unused():
     ids, prefixes, words = used()
     catalogs_own = {"nouns-keep-capitals"}

@@ -109,7 +109,7 @@ def intake_pieces(
         label = space.causes[columns[0]].family.lower()
         yield (
             "intake",
-            Message("cause-old", fault=fault),
+            f"old:{fault}",
             Message("cause-earlier-fault-student", label=label),
             OLD_FAULT * space.membership[:, columns].max(1),
         )

@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from instavis_core.knowledge import Knowledge, vocabulary
-from instavis_core.message import Message
+from instavis_core.message import Message, joined
 from instavis_core.progress.log import Dose
 from instavis_core.progress.retention import Retention
 from instavis_core.terms import Outcome
@@ -80,7 +80,7 @@ def plan_today(
 
 
 def _pain(last: LastWork, dose: Dose) -> NextStep:
-    regions = ", ".join(vocabulary().words["region"][r].lower() for r in dose.pains)
+    regions = joined(vocabulary().words["region"][r].lower() for r in dose.pains)
     return NextStep(
         kind="pain",
         headline=Message("take-home-ask-about-pain-first"),
@@ -236,7 +236,7 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
     ]
 
 
-def relapse_alarm(words: Sequence[str]) -> str | None:
+def relapse_alarm(words: Sequence[str]) -> Message | None:
     """Return a warning if the newest cold test is a relapse, stronger if it is not the first.
 
     ``words`` oldest first.

@@ -9,7 +9,7 @@ import numpy as np
 
 from instavis_core.arc import low_point_cm, low_point_with_turf, swing_direction
 from instavis_core.knowledge import vocabulary
-from instavis_core.message import Message
+from instavis_core.message import Message, joined
 from instavis_core.reading.completion import CompletedBlock, complete
 from instavis_core.reading.disagreements import disagreements
 from instavis_core.reading.drift import WATCHED, Drift, find_drifts
@@ -221,7 +221,7 @@ def _metric(metric: str, centre: Centre, completed: CompletedBlock, clean: np.nd
     )
 
 
-def _derived(values: np.ndarray, words: tuple[str, str]) -> MetricReading | None:
+def _derived(values: np.ndarray, words: tuple[Message, Message]) -> MetricReading | None:
     centre = summarise(values)
     if not centre.n:
         return None
@@ -255,6 +255,6 @@ def _notes(block: Block, completed: CompletedBlock, clean: int) -> list[Message]
     if mostly_by_hand(block):
         notes.append(Message("baseline-words-not-measured-start-curve"))
     if completed.inferred:
-        names = ", ".join(sorted(vocabulary().metrics[m].label.lower() for m in completed.inferred))
+        names = joined(sorted(vocabulary().metrics[m].label.lower() for m in completed.inferred))
         notes.append(Message("baseline-not-measured-inferred-ball", names=names))
     return [*disagreements(completed.doubtful), *notes]

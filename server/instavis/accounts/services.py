@@ -15,7 +15,7 @@ from instavis.platform.errors import Refused
 from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.golfer import read_golfer
-from instavis_core.message import Message
+from instavis_core.message import Message, plain
 from instavis_report.catalog import catalog
 
 OLDEST_YEARS = 110
@@ -131,10 +131,10 @@ def change_academy(head: Coach, values: dict[str, Any], now: datetime) -> Academ
     return academy
 
 
-def _said(value: Any) -> str:
+def _said(value: Any) -> Message:
     if isinstance(value, bool):
         return Message("activity-yes" if value else "activity-no")
-    return Message("activity-forever") if value is None else str(value)
+    return Message("activity-forever") if value is None else plain(str(value))
 
 
 def _checked(name: str, value: Any) -> Any:

@@ -56,7 +56,7 @@ def problem_of(error: InputError) -> Problem:
     return Problem(
         field=error.field,
         message=error.message,
-        value=error.found,
+        value=error.quoted,
         expected=plain(error.expected),
         line=error.line,
     )

@@ -20,7 +20,7 @@ from instavis.reports.readable import UNREADABLE, readable
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.lesson.clock import STATIONS
-from instavis_core.message import NOTHING, Message
+from instavis_core.message import NOTHING, Message, joined
 from instavis_core.progress import Dose
 from instavis_core.terms import GIVEN_UP
 
@@ -283,7 +283,7 @@ def _prepare(last: Lesson | None, day: date) -> list[Message]:
     result = []
     dose = _dose(last, day)
     if dose and dose.pains:
-        regions = ", ".join(words["region"][r].lower() for r in dose.pains)
+        regions = joined(words["region"][r].lower() for r in dose.pains)
         result.append(Message("reports-ask-about-pain-first", regions=regions))
     if correction is None:
         return [*result, Message("reports-no-correction-open-continue-cause")]

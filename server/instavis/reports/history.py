@@ -97,7 +97,7 @@ class History:
 
     lessons: list[LessonOnRecord]
     metrics: list[str]
-    alarm: str | None
+    alarm: Message | None
     dose_link: DoseLink
     left_out: int
 

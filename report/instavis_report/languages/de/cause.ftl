@@ -24,7 +24,6 @@ cause-not-settled-yet-several-things = Noch offen: mehrere Dinge im Schwung wür
 cause-object-check-answer = ein Objekt aus Check und Antwort
 cause-object-check-share = ein Objekt aus Check und Anteil
 cause-object-start-curve-contact-feels = ein Objekt mit start, curve, contact und feels
-cause-old = alt:{ $fault }
 cause-one-check-decides-see-twice = Ein Check entscheidet das: { $look }. Sieh zweimal hin.
 cause-only-clean-balls-take-first = Nur { $clean } saubere Bälle: nimm die Reihenfolge als erste Vermutung.
 cause-possible-we-keep-checking = Es ist möglich, und wir schauen weiter.

@@ -24,7 +24,6 @@ cause-not-settled-yet-several-things = Not settled yet. Several things in the sw
 cause-object-check-answer = an object of check and answer
 cause-object-check-share = an object of check and share
 cause-object-start-curve-contact-feels = an object with start, curve, contact and feels
-cause-old = old:{ $fault }
 cause-one-check-decides-see-twice = One check decides this: { $look }. See it twice.
 cause-only-clean-balls-take-first = Only { $clean } clean balls: take this as a first guess.
 cause-possible-we-keep-checking = It is possible, and we keep checking.

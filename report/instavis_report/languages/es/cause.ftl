@@ -24,7 +24,6 @@ cause-not-settled-yet-several-things = Aún abierto: varias cosas del swing har�
 cause-object-check-answer = un objeto de comprobación y nota
 cause-object-check-share = un objeto de comprobación y parte
 cause-object-start-curve-contact-feels = un objeto con start, curve, contact y feels
-cause-old = viejo:{ $fault }
 cause-one-check-decides-see-twice = Una comprobación sostiene esto: { $look }. Mírala dos veces.
 cause-only-clean-balls-take-first = Solo { $clean } bolas limpias: toma el orden como una primera suposición.
 cause-possible-we-keep-checking = Es posible, y seguimos mirando.

@@ -95,7 +95,7 @@ def drop_clip(request: CoachRequest, clip_id: int) -> Status[Any]:
 
 def _shown(clip: Clip) -> ClipOut:
     work = clip.work
-    problem = Problem(**{name: restored(text) for name, text in clip.problem.items()}) if clip.problem else None
+    problem = Problem.model_validate({k: restored(v) for k, v in clip.problem.items()}) if clip.problem else None
     if problem is None and (work is None or not work.open):
         problem = Problem(field="clip", message=GIVEN_UP)
     state = "failed" if problem else "running" if work and work.state == Work.State.RUNNING else "waiting"

@@ -22,7 +22,7 @@ from instavis.platform.keys import hash_token
 from instavis.platform.transactions import line_is_gone, lost_to_another, transactional
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS
-from instavis_core.message import Message
+from instavis_core.message import Message, plain
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.shots import read_shot
 
@@ -172,7 +172,7 @@ class _Intake:
                 problem = Problem(
                     field="device_sequence",
                     message=Message("bays-device-sequence-used-another-ball", number=one.sequence),
-                    value=str(one.sequence),
+                    value=plain(str(one.sequence)),
                     expected=Message("bays-unique-number-every-ball-also"),
                 )
                 self.refuse(one.place, one.raw, problem, RefusedBall.Reason.NUMBER_TAKEN)
