@@ -5,7 +5,6 @@ from __future__ import annotations
 import dataclasses
 import functools
 import math
-import re
 import tomllib
 from collections.abc import Callable, Collection, Iterable, Iterator
 from importlib import resources
@@ -13,6 +12,7 @@ from typing import Any, TypeVar, get_type_hints
 
 from instavis_core.knowledge import model
 from instavis_core.knowledge.clubs import Club
+from instavis_core.knowledge.texts import entry_key, entry_text, word_texts
 from instavis_core.message import Message, plain
 
 Row = TypeVar("Row")
@@ -97,25 +97,11 @@ class _File:
 
     def _says(self, table: str, row: dict[str, Any], field: str, text: str, part: str = "") -> Message:
         """Return a text of an entry; what an academy wrote itself has no translation."""
-        if field in self.changes.get(table, {}).get(_key(row), {}):
-            return plain(text)
-        return entry_text(table, _key(row), field, part, english=text)
+        own = field in self.changes.get(table, {}).get(entry_key(row), {})
+        return plain(text) if own else entry_text(table, entry_key(row), field, part, english=text)
 
 
-def _key(row: dict[str, Any]) -> str:
-    """Return the key of an entry: its id, with its variant if it has one."""
-    return f"{row.get('id')}/{row['variant']}" if row.get("variant") else str(row.get("id"))
-
-
-def entry_text(*path: str, english: str) -> Message:
-    """Return a text of the knowledge with the id its translations have: table, entry and field."""
-    return Message.entry("-".join(re.sub(r"[^a-zA-Z0-9_-]", "-", part) for part in path if part), english)
-
-
-Says = Callable[..., Message]
-
-
-def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError], says: Says) -> Any:
+def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError], says: Callable[..., Message]) -> Any:
     """Return a TOML value as the type a field wants; ``says`` makes its texts."""
     text = str(hint)
     if "float" in text and isinstance(value, int | float) and not isinstance(value, bool):
@@ -150,7 +136,7 @@ def _changed(table: str, rows: list[dict[str, Any]], changes: dict[str, dict[str
     """The rows of a table with an academy's changes laid over them, then its own rows."""
     left = dict(changes)
     for row in rows:
-        key = _key(row)
+        key = entry_key(row)
         change = left.pop(key, {})
         for field in change:
             if field not in EDITABLE[table]:
@@ -253,7 +239,7 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
     text = file("words.toml").tables
     probability = tuple(
         model.ProbabilityWord(
-            float(r["from"]), entry_text("probability", str(i), english=str(r["word"])), bool(r.get("correct"))
+            float(r["from"]), entry_text("probability", str(i), english=r["word"]), bool(r.get("correct"))
         )
         for i, r in enumerate(text.pop("probability"), 1)
     )
@@ -269,10 +255,7 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
         body_tests=_by_id(tests),
         body_parts=_by_id(parts),
         felt=_by_id(felt_rows),
-        words={
-            name: {key: entry_text("word", name, key, english=word) for key, word in table.items()}
-            for name, table in text.items()
-        },
+        words=word_texts(text),
         probability_words=probability,
         fault_ids=frozenset(c.id for c in causes if c.kind in ("fault", "partner")),
     )

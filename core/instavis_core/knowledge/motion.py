@@ -9,7 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from instavis_core.knowledge.loader import KnowledgeError, entry_text, shipped_knowledge, shipped_text, tables_of
+from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text, tables_of
+from instavis_core.knowledge.texts import entry_text
 from instavis_core.message import Message
 
 

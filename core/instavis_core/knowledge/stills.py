@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from instavis_core.knowledge.figure import load_figure
-from instavis_core.knowledge.loader import KnowledgeError, entry_text, shipped_knowledge, shipped_text, tables_of
+from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text, tables_of
 from instavis_core.knowledge.model import OneSided
+from instavis_core.knowledge.texts import entry_text
 from instavis_core.message import Message
 
 POINTS = {"travel": (1, 4), "gap": (2, 3), "tilt": (2, 2), "slope": (2, 2), "steepness": (2, 2)}
