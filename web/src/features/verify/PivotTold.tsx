@@ -20,7 +20,7 @@ export function BallPivot({ proof, ballIds }: { proof: Proof; ballIds: number[] 
         what: inside(pivotName(gate)),
         value: pivotValue(gate, seen.value),
         error: pivotValue(gate, seen.error).replace("+", ""),
-        mark: inside(mark ?? ""),
+        mark: mark?.toLowerCase(),
       })}{" "}
       <Doubts seen={seen} />
       {overruled && seen.mark !== target.movement && (
