@@ -1,4 +1,4 @@
-"""No sentence of a view misses the message catalogue: seen in a language that brackets its entries."""
+"""No sentence of a view misses the message catalog: seen in a language that brackets its entries."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from bench.felt import STATIONS
 from bench.room import CUT
 from playwright.sync_api import Page
 
-from instavis_report.catalogue import ENGLISH, PSEUDO, unsaid
+from instavis_report.catalog import ENGLISH, PSEUDO, untranslated
 
 from .conftest import settled
 
@@ -39,7 +39,7 @@ def english_on(page: Page, names: set[str]) -> set[str]:
     known = {*names, *NAMES, *calendar.month_name[1:], *calendar.month_abbr[1:], *calendar.day_name, *calendar.day_abbr}
     left = set()
     for text in page.evaluate(TEXTS):
-        rest = unsaid(text)
+        rest = untranslated(text)
         for name in sorted(known, key=len, reverse=True):
             rest = re.sub(rf"(?<!\w){re.escape(name)}(?!\w)", "", rest)
         if re.search("[A-Za-z]{2}", rest):
@@ -63,7 +63,7 @@ def pseudo(product):
 
 
 @pytest.mark.parametrize("view", VIEWS)
-def test_a_view_says_nothing_past_the_catalogue(page: Page, product, pseudo, view):
+def test_a_view_says_nothing_past_the_catalog(page: Page, product, pseudo, view):
     with closing(product.signed_in()) as client:
         lesson = lesson_in(client)
         own = {client.get(f"/api/v1/lessons/{lesson['id']}/take-home").json()["note"]}
@@ -74,7 +74,7 @@ def test_a_view_says_nothing_past_the_catalogue(page: Page, product, pseudo, vie
 
 
 @pytest.mark.parametrize("link", ["home-link", "intake-link"])
-def test_a_students_page_says_nothing_past_the_catalogue(page: Page, product, pseudo, link):
+def test_a_students_page_says_nothing_past_the_catalog(page: Page, product, pseudo, link):
     with closing(product.signed_in()) as client:
         lesson = lesson_in(client)
         own = client.get(f"/api/v1/lessons/{lesson['id']}/take-home").json()["note"]

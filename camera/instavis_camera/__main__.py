@@ -16,6 +16,7 @@ from instavis_camera.model import SHIPPED, ModelError, Networks, load
 from instavis_core.camera import VIEWS, body_of
 from instavis_core.errors import InputError
 from instavis_io.poses import body_record, pose_record
+from instavis_report.catalog import english
 
 BAD_INPUT, NO_MODEL = 2, 3
 
@@ -34,7 +35,7 @@ def main(arguments: list[str] | None = None) -> int:
             answer = _answer(path, networks, options)
         except InputError as error:
             status = BAD_INPUT
-            answer = {"file": path.name, "error": {"field": error.field, "message": error.message}}
+            answer = {"file": path.name, "error": {"field": error.field, "message": english(error.message)}}
         print(json.dumps(answer, ensure_ascii=False, allow_nan=False), flush=True)
     return status
 

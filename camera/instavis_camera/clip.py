@@ -65,11 +65,11 @@ def landmarks_of(
         times.append(frame.time)
         found.append(follower.find(frame.picture))
         if follower.others > ALIKE:
-            told_of = Message("one golfer in the picture, or the other one far behind")
-            raise InputError("clip", Message("two people"), told_of)
+            told_of = Message("films-one-golfer-picture-other-one")
+            raise InputError("clip", Message("films-two-people"), told_of)
         told(frame.time)
     if not any(found):
-        raise InputError("clip", Message("no golfer found"), Message("one golfer in the picture"))
+        raise InputError("clip", Message("films-no-golfer-found"), Message("films-one-golfer-picture"))
     series = PoseSeries(
         view=view or VIEWS[0],
         hand=hand,

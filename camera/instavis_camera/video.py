@@ -23,20 +23,20 @@ FASTEST = 62.0  # frames per second used; of more, every second, third … is sk
 SOUND_RATE = 16_000  # samples a second
 
 
-_VIDEO = Message("a video file: MP4, MOV or WebM")
+_VIDEO = Message("films-video-file-mp4-mov-webm")
 _EXPECTED = {
     "unreadable": _VIDEO,
     "no-picture": _VIDEO,
-    "size": Message("64 to {most} pixels a side and 4K at most", most=LARGEST),
-    "length": Message("a clip of at most {longest:.0f} s; cut it around the swing", longest=LONGEST),
-    "frames": Message("at most {most} frames", most=MAX_FRAMES),
-    "pixels": Message("a shorter clip, or fewer pixels"),
-    "too-costly": Message("a film that can be decoded in a minute"),
+    "size": Message("films-64-pixels-side-4k-most", most=LARGEST),
+    "length": Message("films-clip-most-cut-around-swing", longest=LONGEST),
+    "frames": Message("common-most-frames", most=MAX_FRAMES),
+    "pixels": Message("films-shorter-clip-fewer-pixels"),
+    "too-costly": Message("films-film-can-decoded-minute"),
 }
 _FOUND = {
-    "unreadable": Message("unreadable"),
-    "no-picture": Message("a picture track"),
-    "too-costly": Message("too costly to decode"),
+    "unreadable": Message("films-unreadable"),
+    "no-picture": Message("films-picture-track"),
+    "too-costly": Message("films-too-costly-decode"),
 }
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Container
 from typing import Any
 
-from instavis_core.message import Message
+from instavis_core.message import Message, plain
 
 
 class InputError(ValueError):
@@ -16,7 +16,7 @@ class InputError(ValueError):
     field : str
         Where it stands, as the sender wrote it (``shots[3].path_deg``).
     value : Any
-        What was found there.
+        What was found there; a message where it is described, not quoted.
     expected : str or Message
         What would have been accepted.
     line : int, optional
@@ -28,13 +28,21 @@ class InputError(ValueError):
         self.value = value
         self.expected = expected
         self.line = line
-        super().__init__(self.message)
+        super().__init__(field, value, expected, line)
+
+    def __str__(self) -> str:
+        """Return the error for a log or a traceback; people read `message`, rendered by the catalog."""
+        return f"{self.field}={self.quoted!r}: {self.expected!r}"
 
     @property
     def message(self) -> Message:
         """The sentence shown to a person."""
-        found = shorten(self.value)
-        return Message("{field} is {found}; expected {expected}", field=self.field, found=found, expected=self.expected)
+        return Message("common-expected", field=self.field, found=self.quoted, expected=self.expected)
+
+    @property
+    def quoted(self) -> Message:
+        """What was found, short enough for a sentence."""
+        return shorten(self.value)
 
     def at(self, line: int) -> InputError:
         """Return the same error with its line number."""
@@ -50,10 +58,20 @@ def is_one_of(value: Any, words: Container[str]) -> bool:
     return isinstance(value, str) and value in words
 
 
-def shorten(value: Any, limit: int = 60) -> str:
-    """Return a value as text that fits in a sentence."""
+def shorten(value: Any, limit: int = 60) -> Message:
+    """Return a value as text that fits in a sentence; a message is returned unchanged.
+
+    Examples
+    --------
+    >>> shorten([1, 2])
+    [1, 2]
+    """
+    if isinstance(value, Message):
+        return value
+    if value is None:
+        return Message("found-missing")
     try:
-        text = "missing" if value is None else repr(value)
+        text = repr(value)
     except ValueError:  # Python refuses to print integers of thousands of digits
-        text = "a number of thousands of digits"
-    return text if len(text) <= limit else text[: limit - 1] + "…"
+        return Message("found-huge-number")
+    return plain(text if len(text) <= limit else text[: limit - 1] + "…")

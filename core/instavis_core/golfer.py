@@ -48,15 +48,15 @@ def read_golfer(raw: Any) -> Golfer:
     if raw is None:
         return Golfer()
     if not isinstance(raw, dict):
-        raise InputError("golfer", raw, Message("an object with hand and handicap"))
+        raise InputError("golfer", raw, Message("shots-object-hand-handicap"))
     hand = raw.get("hand", "right")
     if hand not in HANDS:
-        raise InputError("golfer.hand", hand, Message("right or left"))
+        raise InputError("golfer.hand", hand, Message("common-right-left"))
     handicap = raw.get("handicap")
     if handicap is not None:
         good = isinstance(handicap, int | float) and not isinstance(handicap, bool) and -10 <= handicap <= 60
         if not good:
-            raise InputError("golfer.handicap", handicap, Message("a number from -10 to 60"))
+            raise InputError("golfer.handicap", handicap, Message("shots-number-10-60"))
         handicap = float(handicap)
     return Golfer(hand, handicap)
 

@@ -1,12 +1,13 @@
-"""Text for a person that can be rendered in another language and other units.
+"""Text for a person as an id and values; the words are elsewhere.
 
-A `Message` is its English text and remembers what it is made of: an entry of the message catalogue and the values that
-fill it. The core says nothing of languages; `instavis_report.catalogue` turns a message into another one's.
+A `Message` names a sentence and the numbers in it. The core holds no sentences: `instavis_report.catalog` has them by
+id in every language and renders a message for its reader.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
+from datetime import date
 from typing import Any, ClassVar
 
 CASES: Mapping[str, Callable[[str], str]] = {
@@ -19,26 +20,59 @@ CASES: Mapping[str, Callable[[str], str]] = {
 
 
 class Message(str):
-    """A text a person reads.
+    """A text a person reads, named by its id in the catalog.
+
+    As a string it is its id, or the text itself if that is data (`entry`, `plain`).
 
     Parameters
     ----------
-    template : str
-        The catalogue's entry, English, with the places of the values in braces: ``"{balls} balls of other clubs"``.
+    code : str
+        Id of the sentence: ``"prove-not-measured"``.
     values
-        Numbers, texts and further messages; without any, the template is the text itself.
+        Numbers, texts and further messages that fill it.
+
+    Examples
+    --------
+    >>> Message("prove-not-measured", label="Club path").values
+    {'label': 'Club path'}
     """
 
-    template: str
+    code: str
     values: Mapping[str, Any]
     case: str
-    spoken: ClassVar[Callable[[Message], str]] = str
-    """How it leaves for a reader; a server says it in the reader's language."""
+    own: bool
+    """True for text that is data: an entry of the knowledge tables, or a person's own words."""
+    render: ClassVar[Callable[[Message], str]] = str
+    """How a message leaves in an answer; whoever has the catalog sets it."""
 
-    def __new__(cls, template: str, /, **values: Any) -> Message:
-        made = super().__new__(cls, template.format(**values) if values else template)
-        made.template, made.values, made.case = template, values, ""
+    def __new__(cls, code: str, /, **values: Any) -> Message:
+        return cls._made(code, code, values)
+
+    @classmethod
+    def entry(cls, code: str, english: str) -> Message:
+        """Return a text of the knowledge tables; the catalog may translate it by its id."""
+        return cls._made(english, code, {}, own=True)
+
+    @classmethod
+    def _made(cls, text: str, code: str, values: Mapping[str, Any], case: str = "", own: bool = False) -> Message:
+        made = super().__new__(cls, text)
+        made.code, made.values, made.case, made.own = code, values, case, own
         return made
+
+    def __eq__(self, other: object) -> bool:
+        same = str.__eq__(self, other)
+        if same is True and isinstance(other, Message):
+            return (self.code, self.values, self.case) == (other.code, other.values, other.case)
+        return same
+
+    def __ne__(self, other: object) -> bool:
+        return not self == other
+
+    __hash__ = str.__hash__
+
+    def __repr__(self) -> str:
+        values = ", ".join(f"{name}={value!r}" for name, value in self.values.items())
+        return f"{str(self)}({values})" if values else str(self)
 
     def lower(self) -> Message:
         """Return the text in lower case, for the middle of a sentence."""
@@ -53,15 +87,14 @@ class Message(str):
         return self._in("begun small")
 
     def _in(self, case: str) -> Message:
-        made = str.__new__(type(self), CASES[case](self))
-        made.template, made.values, made.case = self.template, self.values, case
-        return made
+        text = CASES[case](self) if self.own else str(self)
+        return self._made(text, self.code, self.values, case, self.own)
 
     def __add__(self, other: str) -> Message:
-        return Message("{first}{second}", first=self, second=other)
+        return Message("join", first=self, second=other)
 
-    def __getnewargs__(self) -> tuple[str]:
-        return (str(self),)
+    def __reduce__(self) -> tuple[Callable[..., Message], tuple[Any, ...]]:
+        return self._made, (str(self), self.code, self.values, self.case, self.own)
 
     @classmethod
     def __get_pydantic_core_schema__(cls, source: Any, handler: Any) -> Any:
@@ -69,10 +102,10 @@ class Message(str):
         from pydantic_core import core_schema
 
         return core_schema.no_info_after_validator_function(
-            lambda text: text if isinstance(text, cls) else cls(text),
+            plain,
             core_schema.union_schema([core_schema.is_instance_schema(cls), core_schema.str_schema()]),
             serialization=core_schema.plain_serializer_function_ser_schema(
-                lambda message: cls.spoken(message) if isinstance(message, cls) else message,
+                lambda message: cls.render(message) if isinstance(message, cls) else message,
                 return_schema=core_schema.str_schema(),
             ),
         )
@@ -91,20 +124,23 @@ class Quantity(float):
         In the unit of the core: meters, m/s, degrees, mm, rpm.
     unit : str
         That unit as it is written.
+    form : str
+        Format of the number where it is not the usual one: ``"+.1f"``.
     """
 
     unit: str
+    form: str
 
-    def __new__(cls, value: float, unit: str) -> Quantity:
+    def __new__(cls, value: float, unit: str, form: str = "") -> Quantity:
         made = super().__new__(cls, value)
-        made.unit = unit
+        made.unit, made.form = unit, form
         return made
 
     def __format__(self, form: str) -> str:
-        return written(self, self.unit, form)
+        return written(self, self.unit, form or self.form)
 
-    def __reduce__(self) -> tuple[type[Quantity], tuple[float, str]]:
-        return Quantity, (float(self), self.unit)
+    def __reduce__(self) -> tuple[type[Quantity], tuple[float, str, str]]:
+        return Quantity, (float(self), self.unit, self.form)
 
 
 WHOLE_UNITS = ("mm", "rpm", "yd", "mph")
@@ -119,32 +155,84 @@ def written(value: float, unit: str, form: str = "") -> str:
 
 def signed(value: float, unit: str, form: str = "+.1f") -> Message:
     """Format a change and its unit: ``+2.0 cm``, ``−1.5°``."""
-    return Message(f"{{size:{form}}}", size=Quantity(value, unit))
-
-
-NONE_SAID = Message("")
-"""Nothing to read."""
-
-
-def counted(number: int, one: str, many: str, **values: Any) -> Message:
-    """Choose between singular and plural text by a number (``{n}``)."""
-    return Message(one if number == 1 else many, n=number, **values)
+    return Message("size", size=Quantity(value, unit, form))
 
 
 def plain(text: str) -> Message:
-    """Mark a name or another person's word as text that is not translated."""
-    return text if isinstance(text, Message) else Message("{text}", text=text)
+    """Mark a name or another person's words as text that is not translated."""
+    return text if isinstance(text, Message) else Message.entry("", text)
 
 
-def joined(parts: Iterable[str], between: str = ", ", last: str | None = None) -> Message:
-    """Join parts with ``between``, and with ``last`` before the last one."""
-    whole = NONE_SAID
-    all_parts = [part for part in parts if part]
-    for i, part in enumerate(all_parts):
-        if i == 0:
-            whole = plain(part)
-        elif last is not None and i == len(all_parts) - 1:
-            whole = Message("{first} {word} {second}", first=whole, word=Message(last), second=part)
-        else:
-            whole = Message("{first}" + between + "{second}", first=whole, second=part)
-    return whole
+NOTHING = plain("")
+"""No text."""
+
+
+def joined(parts: Iterable[str], how: str = "comma") -> Message:
+    """Join parts of a sentence.
+
+    Parameters
+    ----------
+    parts : iterable of str
+        Messages or names; empty ones are left out.
+    how : str
+        What stands between two parts: ``comma``, ``semicolon``, ``space``, ``and`` or ``or``.
+
+    Examples
+    --------
+    >>> joined(["path", "face"], "and").code
+    'join-and'
+    """
+    result = NOTHING
+    for part in filter(None, parts):
+        result = Message(f"join-{how}", first=result, second=part) if result else plain(part)
+    return result
+
+
+def stored(text: str) -> Any:
+    """Return a message as JSON data, to be stored and read by `restored`; other text is returned unchanged.
+
+    Examples
+    --------
+    >>> stored(Message("join", first=plain("Hip stall"), second=plain(".")))
+    {'id': 'join', 'values': {'first': {'text': 'Hip stall'}, 'second': {'text': '.'}}}
+    """
+    if not isinstance(text, Message):
+        return str(text)
+    data: dict[str, Any] = {"text": str(text)} if text.own else {}
+    if text.code:
+        data["id"] = text.code
+    if text.values:
+        data["values"] = {name: _stored_value(value) for name, value in text.values.items()}
+    if text.case:
+        data["case"] = text.case
+    return data
+
+
+def restored(data: Any) -> Message:
+    """Return the message that `stored` wrote; text of any other origin becomes a plain one."""
+    if not isinstance(data, dict):
+        return plain(str(data))
+    code, values = str(data.get("id", "")), data.get("values", {})
+    return Message._made(
+        str(data.get("text", code)),
+        code,
+        {name: _restored_value(value) for name, value in values.items()},
+        str(data.get("case", "")),
+        "text" in data,
+    )
+
+
+def _stored_value(value: Any) -> Any:
+    if isinstance(value, Quantity):
+        return {"size": float(value), "unit": value.unit, "form": value.form}
+    if isinstance(value, date):
+        return {"day": value.isoformat()}
+    return stored(value) if isinstance(value, Message) else value
+
+
+def _restored_value(value: Any) -> Any:
+    if not isinstance(value, dict):
+        return value
+    if "unit" in value:
+        return Quantity(value["size"], value["unit"], value["form"])
+    return date.fromisoformat(value["day"]) if "day" in value else restored(value)

@@ -165,7 +165,7 @@ def read_shot(raw: Any) -> Shot:
         Naming the field, its value and what was expected.
     """
     if not isinstance(raw, dict):
-        raise InputError("shot", raw, Message("an object"))
+        raise InputError("shot", raw, Message("common-object"))
     metrics = vocabulary().metrics
     values: dict[str, float] = {}
     texts: dict[str, Any] = {}
@@ -182,7 +182,7 @@ def read_shot(raw: Any) -> Shot:
             texts[name] = read_club(value).id
         elif name in CHOICES:
             if value not in CHOICES[name]:
-                raise InputError(name, value, Message("one of {known}", known=", ".join(CHOICES[name])))
+                raise InputError(name, value, Message("common-one", known=", ".join(CHOICES[name])))
             texts[name] = value
         elif name in SHARES:
             texts[name] = read_number(name, value, (0, 1))
@@ -198,7 +198,7 @@ def read_shot(raw: Any) -> Shot:
             else:
                 texts[name] = text
         elif len(name) > 60 or len(extra) >= 30 or not _encodes(name):
-            raise InputError(name[:60], value, Message("at most 30 further fields with names of at most 60 characters"))
+            raise InputError(name[:60], value, Message("shots-most-30-further-fields-names"))
         else:
             extra[name] = _further(name, value)
     return Shot(values=values, extra=extra, **texts)
@@ -212,9 +212,9 @@ def read_text(name: str, value: Any, longest: int) -> str:
     InputError
     """
     if not isinstance(value, str) or len(value) > longest:
-        raise InputError(name, value, Message("a text of at most {longest} characters", longest=longest))
+        raise InputError(name, value, Message("common-text-most-characters", longest=longest))
     if not _encodes(value):
-        raise InputError(name, value, Message("a text that UTF-8 can hold, without zero bytes"))
+        raise InputError(name, value, Message("shots-text-utf-8-can-hold"))
     return value
 
 
@@ -235,12 +235,12 @@ def _further(name: str, value: Any) -> str | int | float | bool:
     if isinstance(value, bool):
         return value
     if isinstance(value, int) and abs(value) > MAX_WHOLE:
-        raise InputError(name, value, Message("a whole number of at most {most}", most=MAX_WHOLE))
+        raise InputError(name, value, Message("shots-whole-number-most", most=MAX_WHOLE))
     if isinstance(value, float) and not math.isfinite(value):
-        raise InputError(name, value, Message("a finite number"))
+        raise InputError(name, value, Message("common-finite-number"))
     if isinstance(value, int | float):
         return value
-    raise InputError(name, value, Message("a known field, or a plain text or number"))
+    raise InputError(name, value, Message("shots-known-field-plain-text-number"))
 
 
 def read_number(name: str, value: Any, limits: Sequence[float], unit: str = "") -> float:
@@ -249,14 +249,14 @@ def read_number(name: str, value: Any, limits: Sequence[float], unit: str = "") 
     if isinstance(value, float | int) and not isinstance(value, bool) and limits[0] <= value <= limits[1]:
         return float(value)
     high = f"{limits[1]:g} {unit}".rstrip()
-    raise InputError(name, value, Message("a number from {low:g} to {high}", low=limits[0], high=high))
+    raise InputError(name, value, Message("shots-number", low=limits[0], high=high))
 
 
 def read_club(value: Any) -> Club:
     """A club by its id."""
     clubs = vocabulary().clubs
     if not isinstance(value, str) or value not in clubs:
-        raise InputError("club", value, Message("one of {known}", known=" ".join(clubs)))
+        raise InputError("club", value, Message("common-one", known=" ".join(clubs)))
     return clubs[value]
 
 
@@ -267,9 +267,9 @@ def read_time(value: Any) -> datetime:
     except (TypeError, ValueError):
         moment = None
     if moment is None or moment.tzinfo is None:
-        raise InputError("at", value, Message("a moment such as 2026-05-04T09:12:31Z"))
+        raise InputError("at", value, Message("shots-moment-such-2026-05-04t09"))
     if not EARLIEST <= moment < LATEST:
-        raise InputError("at", value, Message("a moment from 1970 to 2200"))
+        raise InputError("at", value, Message("shots-moment-1970-2200"))
     return moment
 
 
@@ -278,9 +278,9 @@ def read_shots(raw: Any, name: str = "shots") -> list[Shot]:
     if raw is None:
         return []
     if not isinstance(raw, list):
-        raise InputError(name, raw, Message("a list of shot records"))
+        raise InputError(name, raw, Message("shots-list-shot-records"))
     if len(raw) > MAX_SHOTS:
-        raise InputError(name, f"{len(raw)} records", Message("at most {most} records", most=MAX_SHOTS))
+        raise InputError(name, len(raw), Message("shots-most-records", most=MAX_SHOTS))
     shots = []
     for i, record in enumerate(raw):
         try:
@@ -321,7 +321,9 @@ def block_from(columns: Mapping[str, Sequence[Any]], golfer: Golfer, club: Club)
     """
     for i, hand in enumerate(columns["hand"]):
         if hand is not None and hand != golfer.hand:
-            raise InputError(f"shots[{i}].hand", hand, Message("{hand}, the golfer's hand", hand=Message(golfer.hand)))
+            raise InputError(
+                f"shots[{i}].hand", hand, Message("shots-golfers-hand", hand=Message(f"common-{golfer.hand}"))
+            )
     measured = {m: mirror(m, np.array(columns[m], dtype=float), golfer) for m in vocabulary().metrics}
     # No struck ball spins so little: a monitor that cannot measure spin writes zero.
     unseen = measured["spin_rpm"] < MIN_SPIN_RPM

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from enum import StrEnum
 
+from instavis_core.message import Message
+
 
 class Turf(StrEnum):
     """How the club met ball and ground, as heard or seen."""
@@ -123,6 +125,6 @@ class Source(StrEnum):
     CAMERA = "camera"
 
 
-def one_of(words: type[StrEnum]) -> str:
-    """Return the words of a set as text for an error."""
-    return "one of " + ", ".join(words)
+def one_of(words: type[StrEnum]) -> Message:
+    """Return the words of a set as what an error expected."""
+    return Message("common-one", known=", ".join(words))

@@ -205,12 +205,12 @@ def thinned(series, step):
 @pytest.mark.parametrize(
     ("spoil", "told"),
     [
-        (lambda s: thinned(s, 6), "frames a second"),
-        (lambda s: shifted(s, right=0.45), "the whole body in the picture"),
-        (lambda s: shifted(s, down=0.5), "the whole body in the picture"),
-        (lambda s: without(s, slice(40, 50)), "without a gap"),
-        (lambda s: without(s, slice(0, 80)), "found in"),
-        (lambda s: replace(s, points={n: v * [1, -1, 1] + [0, 1, 0] for n, v in s.points.items()}), "upside down"),
+        (lambda s: thinned(s, 6), "frames-second"),
+        (lambda s: shifted(s, right=0.45), "whole-body-picture"),
+        (lambda s: shifted(s, down=0.5), "whole-body-picture"),
+        (lambda s: without(s, slice(40, 50)), "without-gap"),
+        (lambda s: without(s, slice(0, 80)), "found-only-frames"),
+        (lambda s: replace(s, points={n: v * [1, -1, 1] + [0, 1, 0] for n, v in s.points.items()}), "upside-down"),
         (lambda s: thinned(replace(s, times=s.times / 4), 1), "seconds"),
     ],
 )

@@ -133,7 +133,9 @@ def test_a_pivot_that_is_all_error_tells_no_slope():
 
 def test_the_sentence_says_what_a_step_of_the_movement_goes_with():
     slope = told(*golfer_of(np.random.default_rng(7), 1.5, 0.4, 24))
-    assert slope.sentence.startswith("Thrust −2 cm: club path −")
+    step, change = slope.sentence.values["size"], slope.sentence.values["change"]
+    assert (slope.sentence.code, step.values["size"]) == ("prove-to", -2.0)
+    assert change.values["size"] < 0
     assert slope.evidence > 20
 
 

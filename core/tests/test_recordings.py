@@ -206,13 +206,13 @@ def test_short_gaps_are_bridged_and_said():
     swing = swing_of_columns({"time_s": truth.time, **holed})
     whole = swing_of_columns({"time_s": truth.time, **truth.columns})
     assert np.abs(swing.columns["sway_cm"] - whole.columns["sway_cm"]).max() < 0.8
-    assert "6 samples of sway_cm" in swing.notes[0]
+    assert swing.notes[0].values["samples"].values == {"n": 6, "name": "sway_cm"}
 
 
 def test_unknown_columns_are_left_out_and_said():
     truth = recorded({}, 6)
     swing = swing_of_columns({"time_s": truth.time, **truth.columns, "knee_bend_deg": truth.columns["turn_deg"]})
-    assert "knee_bend_deg" in swing.notes[0]
+    assert swing.notes[0].values == {"names": "knee_bend_deg"}
 
 
 def bad(change):
@@ -283,7 +283,7 @@ def test_a_recording_without_a_swing_is_said_to_be_one(series):
     still = {n: (0.5 if n.endswith("share") else 0.0) + rng.normal(0, 0.01, time.size) for n in series}
     with pytest.raises(InputError) as caught:
         find_moments(swing_of_columns({"time_s": time, **still}))
-    assert "a swing" in str(caught.value)
+    assert "recordings-swing" in str(caught.value)
 
 
 @pytest.mark.parametrize(
@@ -365,7 +365,7 @@ def test_markers_that_are_missing_are_named():
     points.pop("golfer:LPSI")
     with pytest.raises(InputError) as caught:
         pelvis_of_markers(points, 100.0, "right")
-    assert "left-back" in caught.value.expected
+    assert caught.value.expected.values["corner"] == "left-back"
 
 
 def test_a_marker_that_hides_for_a_while_leaves_a_gap_only_there():
@@ -390,7 +390,7 @@ def test_a_phones_thirty_pictures_a_second_are_taken_whatever_their_clock_rounds
     if taken:
         assert read_swing_csv(text) is not None
         return
-    with pytest.raises(InputError, match="25 to 2000 samples a second"):
+    with pytest.raises(InputError, match="samples-second"):
         read_swing_csv(text)
 
 

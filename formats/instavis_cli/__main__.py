@@ -10,7 +10,9 @@ from typing import IO, Any
 
 from instavis_cli import simulation
 from instavis_core.errors import InputError
+from instavis_core.message import Message, plain
 from instavis_io.documents import VERBS, answer_of
+from instavis_report.catalog import english
 
 BAD_INPUT = 2
 LONGEST_LINE = 64 * 1024 * 1024
@@ -36,11 +38,11 @@ def answer_stream(verb: str, source: IO[str], sink: IO[str]) -> int:
             if isinstance(document, InputError):
                 raise document
             if not isinstance(document, dict):
-                raise InputError("document", document, "a JSON object")
+                raise InputError("document", document, Message("files-json-object"))
             answer = answer_one(document)
         except InputError as error:
             status = BAD_INPUT
-            answer = {"error": {"line": line, "field": error.field, "message": error.message}}
+            answer = {"error": {"line": line, "field": error.field, "message": english(error.message)}}
         sink.write(json.dumps(answer, ensure_ascii=False, allow_nan=False) + "\n")
         sink.flush()
     return status
@@ -70,17 +72,19 @@ def _documents(source: IO[str]) -> Iterator[tuple[int, Any]]:
 
 def _parse(text: str) -> Any:
     if len(text) > LONGEST_LINE:
-        return InputError("document", f"{len(text)} characters", f"at most {LONGEST_LINE} characters")
+        return InputError(
+            "document", Message("found-text", n=len(text)), Message("files-most-characters", longest=LONGEST_LINE)
+        )
     try:
         return json.loads(text, parse_constant=_refuse_constant)
     except InputError as error:
         return error
     except (json.JSONDecodeError, RecursionError) as error:
-        return InputError("document", text.strip()[:40], f"JSON ({error})")
+        return InputError("document", text.strip()[:40], Message("files-valid-json", problem=plain(str(error))))
 
 
 def _refuse_constant(name: str) -> None:
-    raise InputError("document", name, "finite numbers only")
+    raise InputError("document", name, Message("common-finite-number"))
 
 
 def _parser() -> argparse.ArgumentParser:

@@ -11,7 +11,9 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS, Golfer
 from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_core.message import Message
 from instavis_core.shots import read_club
+from instavis_report.catalog import english
 
 TOLD = (
     "Shots of a simulated golfer as NDJSON (instavis.shot/1, device frame), or with --recording one swing's"
@@ -95,7 +97,7 @@ def run(options: argparse.Namespace) -> int:
             sim, club, options.shots, rng, start, marks, options.columns, options.aim, options.speed
         )
     except (InputError, ValueError) as error:
-        field, message = getattr(error, "field", "at"), str(error)
+        field, message = getattr(error, "field", "at"), english(getattr(error, "message", str(error)))
         print(json.dumps({"error": {"line": 0, "field": field, "message": message}}))
         return BAD_INPUT
     for record in records:
@@ -105,7 +107,7 @@ def run(options: argparse.Namespace) -> int:
 
 def _within(name: str, value: float, low: float, high: float) -> float:
     if not low <= value <= high:
-        raise InputError(name, value, f"a number from {low:g} to {high:g}")
+        raise InputError(name, value, Message("shots-number", low=low, high=f"{high:g}"))
     return value
 
 

@@ -127,7 +127,7 @@ def _check_size(data: bytes) -> None:
     values = containers + data.count(b",")
     for name, count, most in (("lists and objects", containers, MAX_CONTAINERS), ("values", values, MAX_VALUES)):
         if count > most:
-            raise InputError("document", f"{count} {name}", Message("at most {most} {name}", most=most, name=name))
+            raise InputError("document", f"{count} {name}", Message("files-most", most=most, name=name))
 
 
 def read_lesson(data: bytes) -> LessonDocument:
@@ -144,4 +144,4 @@ def read_lesson(data: bytes) -> LessonDocument:
     except ValidationError as error:
         raise refused(error) from error
     except (ValueError, RecursionError) as error:
-        raise InputError("document", type(error).__name__, Message("a JSON document in UTF-8")) from error
+        raise InputError("document", type(error).__name__, Message("files-json-document-utf-8")) from error

@@ -27,7 +27,7 @@ def _read_json(data: bytes) -> list[Shot]:
         whole = text.lstrip().startswith("[")
         raw = json.loads(text) if whole else [json.loads(line) for line in text.splitlines() if line.strip()]
     except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
-        raise InputError("file", str(error), Message("JSON: a list of shot records, or one a line")) from None
+        raise InputError("file", str(error), Message("files-json-list-shot-records-one")) from None
     if not raw:
-        raise InputError("file", "nothing", Message("at least one ball"))
+        raise InputError("file", Message("found-nothing"), Message("files-least-one-ball"))
     return read_shots(raw, "ball")

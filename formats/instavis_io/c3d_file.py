@@ -31,7 +31,7 @@ def read_c3d(data: bytes) -> tuple[dict[str, np.ndarray], float, int]:
     try:
         reader = c3d.Reader(io.BytesIO(data))
         if reader.frame_count > MAX_FRAMES:
-            raise InputError("file", reader.frame_count, Message("at most {most} frames", most=MAX_FRAMES))
+            raise InputError("file", reader.frame_count, Message("common-most-frames", most=MAX_FRAMES))
         frames = np.array([points[:, :4] for _, points, _ in reader.read_frames(copy=True)], float)
         labels = [label.strip() for label in reader.point_labels]
         rate = float(reader.point_rate)
@@ -40,9 +40,9 @@ def read_c3d(data: bytes) -> tuple[dict[str, np.ndarray], float, int]:
     except InputError:
         raise
     except Exception as error:  # the library raises any error of its parser
-        raise InputError("file", type(error).__name__, Message("a readable C3D file")) from error
+        raise InputError("file", type(error).__name__, Message("files-readable-c3d-file")) from error
     if frames.ndim != 3 or not labels or not len(frames) or rate <= 0:
-        raise InputError("file", "no markers", Message("a C3D file with marker paths"))
+        raise InputError("file", Message("found-no-markers"), Message("files-c3d-file-marker-paths"))
     paths = np.where(frames[:, :, 3:4] < 0, np.nan, frames[:, :, :3]) * TO_MM.get(unit, 1.0)
     return {name: paths[:, k] for k, name in enumerate(labels[: paths.shape[1]])}, rate, "XYZ".find(up[-1:]) % 3
 

@@ -9,7 +9,8 @@ import numpy as np
 
 from instavis_core.camera import LANDMARKS, VIEWS, CameraBody, PoseSeries
 from instavis_core.errors import InputError
-from instavis_core.message import Message
+from instavis_core.message import Message, plain
+from instavis_report.catalog import english
 
 FORMAT = "instavis.pose/1"
 FIELDS = (
@@ -61,7 +62,7 @@ def body_record(body: CameraBody) -> dict[str, Any]:
         },
         "moments_s": {name: round(at, 4) for name, at in body.moments.at.items()},
         "moments_error_s": {name: round(error, 4) for name, error in body.moments.error.items()},
-        "notes": [str(note) for note in body.notes],
+        "notes": [english(note) for note in body.notes],
     }
 
 
@@ -82,19 +83,19 @@ def read_pose(raw: Any) -> PoseSeries:
         Naming the field, its value and what was expected.
     """
     if not isinstance(raw, dict) or raw.get("format") != FORMAT:
-        raise InputError("format", raw.get("format") if isinstance(raw, dict) else raw, Message(FORMAT))
+        raise InputError("format", raw.get("format") if isinstance(raw, dict) else raw, plain(FORMAT))
     if unknown := sorted(set(raw) - set(FIELDS)):
-        raise InputError(unknown[0][:60], raw[unknown[0]], Message("one of {known}", known=", ".join(FIELDS)))
+        raise InputError(unknown[0][:60], raw[unknown[0]], Message("common-one", known=", ".join(FIELDS)))
     for field, known in (("view", VIEWS), ("hand", ("right", "left"))):
         if raw.get(field) not in known:
-            raise InputError(field, raw.get(field), Message("one of {known}", known=", ".join(known)))
+            raise InputError(field, raw.get(field), Message("common-one", known=", ".join(known)))
     for field in ("width", "height"):
         if type(raw.get(field)) is not int or not 0 < raw[field] <= 20_000:
-            raise InputError(field, raw.get(field), Message("pixels"))
+            raise InputError(field, raw.get(field), Message("files-pixels"))
     times = _times(raw.get("times_s"))
     heard = raw.get("sound_impact_s")
     if heard is not None and (type(heard) not in (int, float) or not 0 <= heard <= times[-1]):
-        raise InputError("sound_impact_s", heard, Message("a time within the clip, or null"))
+        raise InputError("sound_impact_s", heard, Message("files-time-within-clip-null"))
     return PoseSeries(
         view=raw["view"],
         hand=raw["hand"],
@@ -109,42 +110,46 @@ def read_pose(raw: Any) -> PoseSeries:
 
 def _times(raw: Any) -> np.ndarray:
     if not isinstance(raw, list) or not 2 <= len(raw) <= MAX_FRAMES or not all(type(t) in (int, float) for t in raw):
-        result = Message("a list of 2 to {most} numbers", most=MAX_FRAMES)
+        result = Message("files-list-2-numbers", most=MAX_FRAMES)
         raise InputError("times_s", len(raw) if isinstance(raw, list) else raw, result)
     times = np.array(raw, float)
     if not np.isfinite(times).all() or (np.diff(times) <= 0).any():
-        raise InputError("times_s", "not rising", Message("finite times that rise"))
+        raise InputError("times_s", Message("found-not-rising"), Message("files-finite-times-rise"))
     return times - times[0]
 
 
 def _turns(raw: Any, frames: int) -> dict[str, np.ndarray]:
     if not isinstance(raw, dict) or not set(raw) <= set(PARTS):
-        raise InputError("turns_deg", raw, Message("an object of {known}", known=", ".join(PARTS)))
+        raise InputError("turns_deg", raw, Message("files-object-of", known=", ".join(PARTS)))
     for part, row in raw.items():
         good = isinstance(row, list) and len(row) == frames
         if not good or not all(v is None or (type(v) in (int, float) and abs(v) <= 720) for v in row):
-            raise InputError(f"turns_deg.{part}", "other", Message("{n} numbers or null, a frame each", n=frames))
+            raise InputError(
+                f"turns_deg.{part}", Message("found-unusable"), Message("files-numbers-null-frame-each", n=frames)
+            )
     return {part: np.array([math.nan if v is None else v for v in row], float) for part, row in raw.items()}
 
 
 def _points(raw: dict[str, Any], frames: int) -> dict[str, np.ndarray]:
     names, rows = raw.get("landmarks"), raw.get("points")
     if not isinstance(names, list) or (missing := sorted(set(LANDMARKS) - set(map(str, names)))):
-        raise InputError("landmarks", names if not isinstance(names, list) else missing[0], Message("every landmark"))
+        raise InputError(
+            "landmarks", names if not isinstance(names, list) else missing[0], Message("files-every-landmark")
+        )
     if not isinstance(rows, list) or len(rows) != frames:
         raise InputError(
-            "points", len(rows) if isinstance(rows, list) else rows, Message("{n} frames, as times_s", n=frames)
+            "points", len(rows) if isinstance(rows, list) else rows, Message("files-frames-times", n=frames)
         )
     table = np.full((frames, len(names), 3), np.nan)
     for i, row in enumerate(rows):
         if not isinstance(row, list) or len(row) != len(names):
-            raise InputError(f"points[{i}]", type(row).__name__, Message("{n} points", n=len(names)))
+            raise InputError(f"points[{i}]", type(row).__name__, Message("files-points", n=len(names)))
         for j, point in enumerate(row):
             if point is None:
                 continue
             if not isinstance(point, list) or len(point) != 3 or not all(type(v) in (int, float) for v in point):
-                raise InputError(f"points[{i}][{j}]", point, Message("x, y and visibility, or null"))
+                raise InputError(f"points[{i}][{j}]", point, Message("files-x-y-visibility-null"))
             table[i, j] = point
     if np.isinf(table).any() or (np.abs(table[~np.isnan(table)]) > 10).any():
-        raise InputError("points", "far outside", Message("shares of the picture"))
+        raise InputError("points", Message("found-far-outside"), Message("files-shares-picture"))
     return {name: table[:, names.index(name)] for name in LANDMARKS}

@@ -37,7 +37,7 @@ def read_swing_file(data: bytes, name: str, hand: str) -> SwingSeries:
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise InputError("file", name, Message("a CSV file in UTF-8 or a C3D file")) from None
+        raise InputError("file", name, Message("files-csv-file-utf-8-c3d")) from None
     return read_swing_csv(text)
 
 
@@ -50,28 +50,28 @@ def read_recording(raw: Any) -> tuple[SwingSeries, str]:
         Naming the field, its value and what was expected.
     """
     if not isinstance(raw, dict):
-        raise InputError("recording", raw, Message("an object"))
+        raise InputError("recording", raw, Message("common-object"))
     if unknown := sorted(set(raw) - set(FIELDS)):
-        raise InputError(unknown[0][:60], raw[unknown[0]], Message("one of {known}", known=", ".join(FIELDS)))
+        raise InputError(unknown[0][:60], raw[unknown[0]], Message("common-one", known=", ".join(FIELDS)))
     series = raw.get("series")
     if not isinstance(series, dict) or not series:
-        raise InputError("series", type(series).__name__, Message("an object of name and numbers"))
+        raise InputError("series", type(series).__name__, Message("files-object-name-numbers"))
     columns = {name: _numbers(name, values) for name, values in series.items()}
     lengths = {name: len(values) for name, values in columns.items()}
     if len(set(lengths.values())) > 1:
-        raise InputError("series", lengths, Message("the same number of samples in every series"))
+        raise InputError("series", lengths, Message("files-same-number-samples-every-series"))
     swing = swing_of_columns(columns)
     find_moments(swing)
     shot_id = raw.get("shot_id", "")
     if not isinstance(shot_id, str) or len(shot_id) > LONGEST_TEXT["shot_id"]:
-        raise InputError("shot_id", shot_id, Message("the key of a ball"))
+        raise InputError("shot_id", shot_id, Message("files-key-ball"))
     return swing, shot_id
 
 
 def _numbers(name: str, values: Any) -> np.ndarray:
     if not isinstance(values, list) or not all(v is None or type(v) in (int, float) for v in values):
-        raise InputError(f"series.{name}"[:60], "other", Message("a list of numbers, null where nothing was measured"))
+        raise InputError(f"series.{name}"[:60], "other", Message("files-list-numbers-null-where-nothing"))
     column = np.array([np.nan if v is None else v for v in values], float)
     if np.isinf(column).any():
-        raise InputError(f"series.{name}"[:60], "infinity", Message("finite numbers"))
+        raise InputError(f"series.{name}"[:60], "infinity", Message("files-finite-numbers"))
     return column

@@ -58,7 +58,7 @@ def test_a_table_without_headers_is_refused_with_what_was_expected(rows):
         header_place(rows)
     (problem,) = caught.value.errors
     assert problem.field == "file"
-    assert "at least two columns" in problem.expected
+    assert problem.expected == "files-row-names-least-two-columns"
 
 
 def test_a_row_of_units_is_told_from_a_row_of_balls():

@@ -111,7 +111,7 @@ def test_units_that_no_header_names_are_told_by_the_numbers():
     uses = {c.use.field: c for c in proposal.columns if c.use.field}
     assert uses["club_speed_mps"].use.unit == uses["ball_speed_mps"].use.unit == "mph"
     assert uses["carry_m"].use.unit == "yd"
-    assert "give about that distance" in " ".join(uses["carry_m"].reasons)
+    assert "files-ball-speeds-give-about-distance" in uses["carry_m"].reasons
     assert uses["side_m"].use.sign == "minus"
     assert not uses["side_m"].sure
     shot = shots_of(file, mapping=proposal.mapping)[0]
@@ -141,9 +141,9 @@ def test_separators_and_encodings_are_found(delimiter, encoding):
 @pytest.mark.parametrize(
     ("lines", "found"),
     [
-        ([""], "nothing"),
-        (["hello", "world"], "no row of headers"),
-        ([HEADERS.replace(",", "\0"), ROW], "zero byte"),
+        ([""], "found-nothing"),
+        (["hello", "world"], "found-no-header-row"),
+        ([HEADERS.replace(",", "\0"), ROW], "found-zero-byte"),
     ],
 )
 def test_what_is_no_table_is_refused_in_words(lines, found):
@@ -154,10 +154,10 @@ def test_what_is_no_table_is_refused_in_words(lines, found):
 @pytest.mark.parametrize(
     ("row", "field", "expected"),
     [
-        ("7 iron,fast,104,18,140", "Club Speed (mph)", "a number with a decimal point"),
-        ("7 iron,790,104,18,140", "Club Speed (mph)", "a number from"),
-        ("7 iron,inf,104,18,140", "Club Speed (mph)", "a number from"),
-        ("broom,79,104,18,140", "Club", "a club such as"),
+        ("7 iron,fast,104,18,140", "Club Speed (mph)", "files-number-decimal"),
+        ("7 iron,790,104,18,140", "Club Speed (mph)", "shots-number"),
+        ("7 iron,inf,104,18,140", "Club Speed (mph)", "shots-number"),
+        ("broom,79,104,18,140", "Club", "files-club-such-7-iron-driver"),
     ],
 )
 def test_a_bad_cell_names_line_column_value_and_wish(row, field, expected):
@@ -165,7 +165,7 @@ def test_a_bad_cell_names_line_column_value_and_wish(row, field, expected):
     errors = [r for r in mapped_rows(file, propose(table(HEADERS, ROW, ROW), RIGHT).mapping, RIGHT) if r.error]
     assert [r.line for r in errors] == [3]
     assert errors[0].error.field == field
-    assert expected in errors[0].error.expected
+    assert errors[0].error.expected == expected
 
 
 def test_wrong_units_and_sides_are_doubted():
@@ -176,9 +176,9 @@ def test_wrong_units_and_sides_are_doubted():
         columns = tuple(replace(c, **change) if c.field == field else c for c in mapping.columns)
         return " ".join(table_doubts(shots_of(file, mapping=replace(mapping, columns=columns)), RIGHT))
 
-    assert "Ball speed is" in doubts("ball_speed_mps", unit="kmh")
+    assert "ball-speed-times" in doubts("ball_speed_mps", unit="kmh")
     assert "carry" in doubts("carry_m", unit="ft")
-    assert "opposite ways" in doubts("side_m", sign="plus")
+    assert "opposite-ways" in doubts("side_m", sign="plus")
 
 
 @pytest.mark.parametrize(
@@ -293,7 +293,7 @@ def test_our_own_file_is_told_apart_from_anybodys():
 def test_a_field_twice_is_kept_once_and_said():
     proposal = propose(table("carry (m),carry distance (m)", "140,141", "150,151"), RIGHT)
     assert [c.use.field for c in proposal.columns] == ["carry_m", ""]
-    assert "earlier column" in proposal.columns[1].reasons[-1]
+    assert "earlier-column" in proposal.columns[1].reasons[-1]
     assert not proposal.columns[1].sure
 
 
@@ -370,7 +370,7 @@ def test_a_word_that_may_tell_a_side_and_is_not_known_refuses_the_row(header, ce
     file = table(f"Club;Ball Speed (mph);{header}", f"7 iron;104;{cell}", "7 iron;104;0.0 square")
     proposal = propose(file, RIGHT)
     assert not proposal.columns[2].sure
-    assert "unknown text" in " ".join(str(r) for r in proposal.columns[2].reasons)
+    assert "unknown-text" in " ".join(proposal.columns[2].reasons)
     refused, taken = mapped_rows(file, proposal.mapping, RIGHT)
     assert refused.error.value == cell
     assert refused.error.field == header

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from instavis_core.message import Message, Quantity
 from instavis_core.recordings import Difference
 
-NONE_TOLD = Message("At this moment the two swings differ by less than one camera can measure.")
+NONE_TOLD = Message("record-moment-two-swings-differ-less")
 
 
 def beside_lines(found: Sequence[Difference]) -> list[Message]:
@@ -20,7 +20,7 @@ def beside_lines(found: Sequence[Difference]) -> list[Message]:
     """
     lines = [
         Message(
-            "{what}: {before} before, {now} now. The change is between {low} and {high} (90 %).",
+            "record-before-now-change-between-90",
             what=one.label,
             before=Quantity(one.before, one.unit),
             now=Quantity(one.now, one.unit),

@@ -9,19 +9,19 @@ from typing import Any
 from instavis_core.errors import InputError
 from instavis_core.knowledge import Drill, Metric, vocabulary
 from instavis_core.knowledge.model import Felt
-from instavis_core.message import NONE_SAID, Message, Quantity, joined, plain
+from instavis_core.message import NOTHING, Message, Quantity, joined, plain
 from instavis_core.proof import Change, Slope
 from instavis_core.terms import ProofStatus, StageName
 
 SECTIONS = ("ball", "cause", "correction", "proven", "ugly", "fake", "film")
 TITLES = {
-    "ball": Message("What the ball did"),
-    "cause": Message("Why"),
-    "correction": Message("The one thing to change"),
-    "proven": Message("Proven and not proven"),
-    "ugly": Message("At first you may see"),
-    "fake": Message("Common fake"),
-    "film": Message("Film and count at home"),
+    "ball": Message("take-home-what-ball-did"),
+    "cause": Message("take-home-why"),
+    "correction": Message("take-home-one-thing-change"),
+    "proven": Message("take-home-proven-not-proven"),
+    "ugly": Message("take-home-first-you-may-see"),
+    "fake": Message("take-home-common-fake"),
+    "film": Message("take-home-film-count-home"),
 }
 MAX_LINES, LONGEST_LINE = 8, 300
 
@@ -38,12 +38,12 @@ class TakeHomeFacts:
     club: str
     misses: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
     plain: tuple[Message, ...] = ()
-    why: Message = NONE_SAID
+    why: Message = NOTHING
     drill: Drill | None = None
     felt_by: Felt | None = None
-    cue: Message = NONE_SAID
+    cue: Message = NOTHING
     status: str | None = None
-    reason: Message = NONE_SAID
+    reason: Message = NOTHING
     change: Change | None = None
     slope: Slope | None = None
     metric: Metric | None = None
@@ -101,19 +101,19 @@ def read_own_lines(raw: Any) -> dict[str, list[str]]:
         For an unknown section, too many or too long lines, or text that cannot be printed.
     """
     if not isinstance(raw, dict):
-        raise InputError("sections", raw, Message("an object of sections: {known}", known=", ".join(SECTIONS)))
+        raise InputError("sections", raw, Message("take-home-object-sections", known=", ".join(SECTIONS)))
     lines: dict[str, list[str]] = {}
     for name, texts in raw.items():
         if name not in SECTIONS:
-            raise InputError("sections", name, Message("one of {known}", known=", ".join(SECTIONS)))
+            raise InputError("sections", name, Message("common-one", known=", ".join(SECTIONS)))
         if not isinstance(texts, list) or len(texts) > MAX_LINES:
-            raise InputError(f"sections.{name}", texts, Message("at most {most} lines", most=MAX_LINES))
+            raise InputError(f"sections.{name}", texts, Message("take-home-most-lines", most=MAX_LINES))
         for i, text in enumerate(texts):
             if not isinstance(text, str) or len(text) > LONGEST_LINE or not text.replace("\t", "").isprintable():
                 raise InputError(
                     f"sections.{name}[{i}]",
                     text,
-                    Message("a line of at most {longest} characters", longest=LONGEST_LINE),
+                    Message("take-home-line-most-characters", longest=LONGEST_LINE),
                 )
         lines[name] = [t.strip() for t in texts if t.strip()]
     return lines
@@ -125,38 +125,38 @@ def _ball(facts: TakeHomeFacts) -> list[Message]:
     for group, miss in facts.misses.items():
         text = _miss(miss)
         if text:
-            lines.append(Message("Your usual miss, {groups}: {said}.", groups=groups[group].lower(), said=text))
+            lines.append(Message("take-home-your-usual-miss", groups=groups[group].lower(), said=text))
     if facts.plain:
-        lines.append(Message("Today, with the {club}: {told}", club=facts.club, told=joined(facts.plain, " ")))
+        lines.append(Message("take-home-today", club=facts.club, told=joined(facts.plain, "space")))
     return lines
 
 
 def _miss(miss: Mapping[str, Any]) -> Message:
     start = {
-        "left": Message("starts left"),
-        "right": Message("starts right"),
-        "straight": Message("starts straight"),
-        "both": Message("starts on both sides"),
+        "left": Message("take-home-starts-left"),
+        "right": Message("take-home-starts-right"),
+        "straight": Message("take-home-starts-straight"),
+        "both": Message("take-home-starts-both-sides"),
     }
     curve = {
-        "left": Message("curves left"),
-        "right": Message("curves right"),
-        "straight": Message("flies straight"),
-        "both": Message("curves both ways"),
+        "left": Message("take-home-curves-left"),
+        "right": Message("take-home-curves-right"),
+        "straight": Message("take-home-flies-straight"),
+        "both": Message("take-home-curves-both-ways"),
     }
     parts = [start.get(miss.get("start") or "", ""), curve.get(miss.get("curve") or "", "")]
     if miss.get("off_m"):
-        parts.append(Message("finishes about {far:.0f} offline", far=Quantity(miss["off_m"], "m")))
-    return joined(parts, " and ")
+        parts.append(Message("take-home-finishes-about-offline", far=Quantity(miss["off_m"], "m")))
+    return joined(parts, "and")
 
 
 def _correction(facts: TakeHomeFacts) -> list[Message]:
     if facts.drill is None:
         return []
     result = [
-        Message("“{cue}”", cue=facts.cue or facts.drill.cue),
+        Message("quoted", cue=facts.cue or facts.drill.cue),
         facts.drill.setup,
-        Message("Success looks like: {small}", small=facts.drill.mark.begun_small()),
+        Message("take-home-success-looks-like", small=facts.drill.mark.begun_small()),
     ]
     if facts.felt_by is not None:
         result.append(made_felt(facts.felt_by))
@@ -165,52 +165,44 @@ def _correction(facts: TakeHomeFacts) -> list[Message]:
 
 def made_felt(way: Felt) -> Message:
     """Return how the movement is felt, in one line."""
-    return Message("Feel: {way}. {how}", way=way.label.lower(), how=way.how)
+    return Message("take-home-feel", way=way.label.lower(), how=way.how)
 
 
 def _proven(facts: TakeHomeFacts) -> list[Message]:
     if facts.status is None:
-        return [Message("No correction was tried yet, so nothing is proven.")]
+        return [Message("take-home-no-correction-tried-yet-so")]
     result = {
         ProofStatus.VERIFIED: Message(
-            ("Proven today: with the move, {changed}. Such a claim is wrong in at most one lesson in twenty."),
+            ("take-home-proven-today-move-such-claim"),
             changed=_changed(facts),
         ),
-        ProofStatus.SUPPORTED: Message(
-            "Changed, but not tested yet whether the move did it: {changed}.", changed=_changed(facts)
-        ),
-        ProofStatus.NOT_YET: Message("Not proven yet: too few balls with the move so far."),
-        ProofStatus.NOT_SUPPORTED: Message(
-            "Ruled out: you made the move and the ball did not change. We look for another cause."
-        ),
-        ProofStatus.COMPENSATED: Message(
-            "Not proven: the number changed, but not because of the move. {reason}", reason=facts.reason
-        ),
-        ProofStatus.OVERCORRECTED: Message(
-            "It works, but half of the last balls went too far to the other side. Do less of it."
-        ),
+        ProofStatus.SUPPORTED: Message("take-home-changed-but-not-tested-yet", changed=_changed(facts)),
+        ProofStatus.NOT_YET: Message("take-home-not-proven-yet-too-few"),
+        ProofStatus.NOT_SUPPORTED: Message("take-home-ruled-out-you-made-move"),
+        ProofStatus.COMPENSATED: Message("take-home-not-proven-number-changed-but", reason=facts.reason),
+        ProofStatus.OVERCORRECTED: Message("take-home-works-but-half-last-balls"),
     }
     lines = [result[ProofStatus(facts.status)]]
     shown = facts.status in (ProofStatus.VERIFIED, ProofStatus.SUPPORTED)
     if shown and facts.inferred:
-        lines.append(Message("On some balls the number was calculated from the flight, not measured at the club."))
+        lines.append(Message("take-home-some-balls-number-calculated-flight"))
     if shown and facts.slope is not None and facts.slope.clear:
         told_slope = facts.slope.sentence
-        lines.append(Message("Shot by shot, the ball followed your movement. {slope}", slope=told_slope))
+        lines.append(Message("take-home-shot-shot-ball-followed-your", slope=told_slope))
     if shown and facts.stage not in (None, StageName.FULL, StageName.MIXED):
         stage = vocabulary().words["stage"][facts.stage].lower()
-        lines.append(Message("Shown at {stage}, not at full speed.", stage=stage))
+        lines.append(Message("take-home-shown-not-full-speed", stage=stage))
     if facts.status == ProofStatus.VERIFIED:
-        lines.append(Message("The first balls of the next lesson show whether it lasts."))
+        lines.append(Message("take-home-first-balls-next-lesson-show"))
     return lines
 
 
 def _changed(facts: TakeHomeFacts) -> Message:
     change, metric = facts.change, facts.metric
     if change is None or metric is None or change.estimate is None:
-        return Message("the numbers of this fault changed together")
+        return Message("take-home-numbers-fault-changed-together")
     result = Message(
-        "{metric} changed by about {size}",
+        "take-home-changed-about",
         metric=metric.label.lower(),
         size=Quantity(abs(change.estimate), metric.unit),
     )
@@ -218,13 +210,13 @@ def _changed(facts: TakeHomeFacts) -> Message:
         return result
     ends = sorted((abs(change.low), abs(change.high))) if change.low * change.high > 0 else [change.low, change.high]
     low, high = (Quantity(end, metric.unit) for end in ends)
-    return Message("{told} (somewhere from {low} to {high})", told=result, low=low, high=high)
+    return Message("take-home-somewhere", told=result, low=low, high=high)
 
 
 def _film(facts: TakeHomeFacts) -> list[Message]:
     if facts.drill is None:
         return []
     return [
-        Message("Film five in a row and check one thing: {small}", small=facts.drill.mark.begun_small()),
-        Message("Of ten, count the ones you felt. Honest numbers help more than good ones."),
+        Message("take-home-film-five-row-check-one", small=facts.drill.mark.begun_small()),
+        Message("take-home-ten-count-ones-you-felt"),
     ]

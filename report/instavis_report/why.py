@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from instavis_core.cause import CauseRow, Evidence, Ranking
 from instavis_core.knowledge import vocabulary
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import NOTHING, Message
 
 NAMED_FROM, CLEAR_FROM = 0.40, 0.70  # probability from which a cause is named, and from which it is likely
 MAX_REASONS = 4
@@ -44,15 +44,13 @@ def why_of(ranking: Ranking, about: str | None = None) -> Why:
     row = _row(ranking, about)
     other = ranking.compensations[0] if ranking.compensations else None
     if other and row and other.probability >= CLEAR_FROM and other.probability > row.probability:
-        sentence = Message("Probably not the way the body moves. {happens}", happens=other.happens)
+        sentence = Message("cause-probably-not-way-body-moves", happens=other.happens)
         return Why(named=False, sentence=sentence, reasons=[], next_look=look)
     if row is None or row.probability < NAMED_FROM:
-        sentence = Message(
-            "Not settled yet. Several things in the swing could cause these balls, and naming one would be a guess."
-        )
+        sentence = Message("cause-not-settled-yet-several-things")
         return Why(named=False, sentence=sentence, reasons=[], next_look=look)
     sentence = Message(
-        "{label}. {happens} {sureness}{rival}",
+        "cause-explanation",
         label=row.label,
         happens=row.happens,
         sureness=_sureness(row.probability),
@@ -76,21 +74,15 @@ def _row(ranking: Ranking, about: str | None) -> CauseRow | None:
 
 def _sureness(probability: float) -> Message:
     if probability >= vocabulary().probability_words[0].start:
-        return Message("We are almost certain.")
+        return Message("cause-we-almost-certain")
     return (
-        Message("It is likely, not certain.")
-        if probability >= CLEAR_FROM
-        else Message("It is possible, and we keep checking.")
+        Message("cause-likely-not-certain") if probability >= CLEAR_FROM else Message("cause-possible-we-keep-checking")
     )
 
 
 def _rival(ranking: Ranking, row: CauseRow) -> Message:
     rival = next((r for r in ranking.faults if r.id != row.id), None)
-    return (
-        Message(" {label} is possible as well.", label=rival.label)
-        if rival and rival.probability >= NAMED_FROM
-        else NONE_SAID
-    )
+    return Message("cause-possible-well", label=rival.label) if rival and rival.probability >= NAMED_FROM else NOTHING
 
 
 def _reasons(evidence: list[Evidence]) -> list[Message]:
@@ -98,4 +90,4 @@ def _reasons(evidence: list[Evidence]) -> list[Message]:
     result = [e for e in evidence if e.text and e.kind != "chain"]
     reasons = [e.text + "." for e in result if e.log_odds > 0][:MAX_REASONS]
     against = next((e.text for e in result if e.log_odds < TELLS_AGAINST), None)
-    return [*reasons, Message("Evidence against: {against}.", against=against.begun_small())] if against else reasons
+    return [*reasons, Message("cause-evidence-against", against=against.begun_small())] if against else reasons

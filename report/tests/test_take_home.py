@@ -10,12 +10,12 @@ import pytest
 from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge.loader import shipped_knowledge
-from instavis_core.message import Message
+from instavis_core.message import plain
 from instavis_core.proof import Change, Slope
 from instavis_core.reading.robust import Centre
 from instavis_core.reading.words import pattern_words
 from instavis_report import TakeHomeFacts, read_own_lines, take_home_sections
-from instavis_report.catalogue import catalogue
+from instavis_report.catalog import catalog, english
 from instavis_report.take_home import SECTIONS
 
 KNOWLEDGE = shipped_knowledge()
@@ -63,7 +63,7 @@ def facts(**changes) -> TakeHomeFacts:
 
 
 def told(**changes) -> dict[str, list[str]]:
-    return {s.id: s.lines for s in take_home_sections(facts(**changes))}
+    return {s.id: [english(line) for line in s.lines] for s in take_home_sections(facts(**changes))}
 
 
 def test_the_whole_page_in_order_and_without_terms():
@@ -90,7 +90,7 @@ def test_a_measured_body_is_told_where_the_slope_is_clear():
         balls=14,
         baseline_balls=12,
         unit="°",
-        sentence=Message("Thrust -2 cm: club path -3.4°."),
+        sentence=plain("Thrust -2 cm: club path -3.4°."),
     )
     assert any("Thrust -2 cm" in line for line in told(slope=slope)["proven"])
     unclear = replace(slope, low=-0.2)
@@ -164,7 +164,8 @@ def test_what_was_shown_slowly_is_not_said_of_full_speed(stage, said):
     ("units", "words"), [("yd-mph", "about 22 yd off"), ("m-mph", "about 20 m off"), ("m-ms", "about 20 m off")]
 )
 def test_the_students_words_come_in_the_readers_units(units, words):
-    line = catalogue("en", units).say(told()["ball"][0])
+    (ball, *_) = take_home_sections(facts())
+    line = catalog("en", units).render(ball.lines[0])
     assert line.startswith("Your usual miss, irons: starts right and curves left and finishes")
     assert words in line
 
@@ -213,7 +214,7 @@ def test_the_pattern_is_told_as_this_student_sees_it(hand, push, pull):
         "strike_high_mm": Centre(n=12, centre=-12.0, spread=4.0, low=-14.0, high=-10.0),
     }
     words = pattern_words(centres, Golfer(hand, 12.0), KNOWLEDGE.vocabulary.clubs["7i"], 0.9)
-    assert [w.plain for w in words if w.plain] == [
+    assert [english(w.plain) for w in words if w.plain] == [
         f"It starts to the {push} of the target.",
         f"It curves strongly to the {pull}.",
         "You strike it toward the heel and bottom of the face.",

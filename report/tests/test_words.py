@@ -41,7 +41,8 @@ INSTEAD = {
     r"metres?": "meters",
 }
 PHRASE = {re.compile(rf"\b(?:{phrase})\b", re.IGNORECASE): word for phrase, word in INSTEAD.items()}
-CATALOGS = ("web/src/languages/de.json", "report/instavis_report/languages/de.json")
+SCREENS = "web/src/languages/de.json"
+SENTENCES = ("report/instavis_report/languages/en/*.ftl", "core/instavis_core/knowledge/data/*.toml")
 DOCS = ("README.md", "CONTRIBUTING.md", "CHANGELOG.md", "docs/*.md")
 PACKAGES = ("core", "report", "formats", "camera", "bridge", "server/instavis")
 REPLACED_SOON = ("accounts", "platform", "project", "work")
@@ -49,9 +50,12 @@ REPLACED_SOON = ("accounts", "platform", "project", "work")
 
 
 def screens() -> Iterator[tuple[str, str]]:
-    for path in CATALOGS:
-        for text in json.loads((ROOT / path).read_text())["entries"]:
-            yield path, re.sub(r"\{[^}]*\}", "", text)
+    for text in json.loads((ROOT / SCREENS).read_text())["entries"]:
+        yield SCREENS, re.sub(r"\{[^}]*\}", "", text)
+    for pattern in SENTENCES:
+        for path in sorted(ROOT.glob(pattern)):
+            for number, line in enumerate(path.read_text().splitlines(), 1):
+                yield f"{path.name}:{number}", re.sub(r"^#.*|^[a-z0-9-]+ = |\{[^}]*\}", "", line)
 
 
 def docs() -> Iterator[tuple[str, str]]:

@@ -12,7 +12,7 @@ from pathlib import Path
 
 import httpx
 
-from instavis_report.catalogue import ENGLISH, PSEUDO
+from instavis_report.catalog import ENGLISH, PSEUDO
 from launcher.application import served
 from launcher.mariadb import free_port
 from launcher.paths import WEB

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import io
 import json
+import re
+from collections.abc import Iterator
 from datetime import UTC, date, datetime, timedelta
 from functools import partial
 from pathlib import Path
@@ -46,6 +48,12 @@ MIXED = ("done", "done", "missed")
 """Marks of a lesson in which the movement is made on two balls of three: the third tells what it does."""
 
 
+ENGLISH = (Path(__file__).parents[2] / "report" / "instavis_report" / "languages" / "en").glob("*.ftl")
+SENTENCES = re.findall(r"^([a-z0-9-]+) = ?(.*)", "\n".join(f.read_text() for f in ENGLISH), re.MULTILINE)
+SENTENCE_IDS = frozenset(code for code, english in SENTENCES if code != english)
+"""Ids of sentences: one in an answer is a message that was not rendered."""
+
+
 class Caller:
     """A client that speaks JSON and knows who it is."""
 
@@ -57,7 +65,20 @@ class Caller:
         data = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
         response = getattr(self.client, method)(f"/api{path}", **data, headers=headers)
         assert response.status_code == status, response.content
-        return response.json() if response.content and "json" in response["Content-Type"] else response
+        if not response.content or "json" not in response["Content-Type"]:
+            return response
+        answer = response.json()
+        assert [text for text in texts_in(answer) if text in SENTENCE_IDS] == []
+        return answer
+
+
+def texts_in(answer) -> Iterator[str]:
+    """Every text of an answer, however deep."""
+    if isinstance(answer, str):
+        yield answer
+    elif isinstance(answer, (dict, list)):
+        for part in answer.values() if isinstance(answer, dict) else answer:
+            yield from texts_in(part)
 
 
 def academy_with_coach(name: str, role: str = "head") -> Coach:

@@ -23,6 +23,7 @@ from instavis.project import works
 from instavis.project.retention import carry_out
 from instavis.work.models import Work
 from instavis.work.services import do
+from instavis_core.message import Message
 
 from .conftest import PASSWORD, Caller, signed_in
 from .test_factors import with_app, with_password
@@ -271,8 +272,8 @@ def test_how_long_things_stay_is_the_head_coachs_to_say_within_reason(api):
     assert api("patch", "/v1/academy", {"keep_lines_days": None})["keep_lines_days"] == 365
     api("patch", "/v1/academy", {"keep_students_years": 1})
     texts = [line["text"] for line in api("get", "/v1/audit")]
-    assert "Days that pictures stay: for good." in texts
-    assert "Years that students who do not come any more stay: 1." in texts
+    assert "Days that pictures are kept: no limit." in texts
+    assert "Years that inactive students are kept: 1." in texts
 
 
 def test_what_was_written_down_is_searched_paged_and_exported(api, coach):
@@ -327,8 +328,8 @@ def test_a_way_back_in_for_who_has_the_machine(api, coach):
     assert Caller(client)("post", f"/v1{path}", {"password": GOOD})["username"] == "kelp"
     assert api("get", "/v1/session", status=401)
     texts = list(AuditLine.objects.values_list("text", flat=True))
-    assert "A password link was created on the server." in texts
-    assert "Second factors removed by a link created on the server." in texts
+    assert "activity-password-link-on-server" in texts
+    assert "activity-factors-removed-on-server" in texts
 
 
 def test_lines_stay_as_long_as_the_academy_says(coach):
@@ -349,7 +350,7 @@ def test_pictures_go_when_the_academy_says_and_what_was_graded_stays(api, lesson
     assert carry_out(now)["pictures"] == 1
     assert [still.pk for still in lesson.stills.all()] == [new.pk] != [old.pk]
     assert lesson.grades.count() == 1
-    assert AuditLine.objects.first().text == "1 pictures deleted after 90 days."
+    assert AuditLine.objects.first().text == Message("activity-pictures-deleted", count=1, days=90)
     assert AuditLine.objects.first().who == "Instavis"
 
 
@@ -366,4 +367,4 @@ def test_students_who_do_not_come_any_more_are_erased_only_by_rule_and_after_a_w
     assert carry_out(later)["students who do not come any more"] == 1
     assert set(Student.objects.values_list("pk", flat=True)) == {student.pk, theirs}
     line = AuditLine.objects.filter(academy=student.academy).first()
-    assert line.text == f"Student {long_gone} erased by the rule of 3 years: 0 lessons, 0 balls."
+    assert line.text == Message("activity-student-erased-by-rule", student=long_gone, years=3, lessons=0, balls=0)

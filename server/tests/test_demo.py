@@ -70,9 +70,9 @@ def test_the_day_of_the_sample_academy_has_something_to_prepare():
     coach = Coach.objects.get(username="imke")
     day = day_of(coach, timezone.localdate(), mine=True)
     states = {visit.student: visit.state for visit in day.visits}
-    assert states["Lasse Corrigall"] == "expected"
+    assert states["Lasse Corrigall"] == "reports-expected"
     assert "Oona Brackwater" in states
-    assert any("Cold test" in text for visit in day.visits for text in visit.prepare)
+    assert any("cold-test" in text for visit in day.visits for text in visit.prepare)
 
 
 def shown_by(look, faults: set[str]) -> str:

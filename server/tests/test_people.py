@@ -147,7 +147,7 @@ def test_a_lost_password_is_chosen_anew_by_a_link_once(api, coach, visitor):
     theirs("get", "/v1/session", status=401)  # every session from before has ended
     other.refresh_from_db()
     assert other.check_password(GOOD)
-    assert "Reset the password with a link." in AuditLine.objects.values_list("text", flat=True)
+    assert "activity-password-reset" in AuditLine.objects.values_list("text", flat=True)
 
 
 def test_a_password_is_changed_by_who_knows_the_old_one(api, coach):

@@ -15,6 +15,7 @@ import numpy as np
 from instavis_core.errors import InputError
 from instavis_core.golfer import HANDS, Golfer
 from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_core.message import Message
 from instavis_core.shots import read_club
 from instavis_core.simulate import SimulatedGolfer, draw_golfer, simulate_shots
 
@@ -100,7 +101,7 @@ class Controls:
         """
         player = {k: v for k, v in values.items() if k in Player.__dataclass_fields__}
         if "hand" in player and player["hand"] not in HANDS:
-            raise InputError("hand", player["hand"], "right or left")
+            raise InputError("hand", player["hand"], Message("common-one", known=", ".join(HANDS)))
         with self.lock:
             changed = replace(self.player, **player)
             Mat(changed)  # refuses unknown faults and clubs

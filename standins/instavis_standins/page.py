@@ -14,6 +14,7 @@ from typing import Any
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge.loader import shipped_knowledge
+from instavis_report.catalog import english
 from instavis_standins.golfer import Controls
 
 MAX_BYTES = 10_000
@@ -79,7 +80,11 @@ def _handler(controls: Controls) -> type[BaseHTTPRequestHandler]:
                 controls.change(values)
                 self._answer(200, "application/json", json.dumps(state_of(controls)).encode())
             except (InputError, ValueError, TypeError, AttributeError) as error:
-                self._answer(422, "application/json", json.dumps({"error": str(error)}).encode())
+                self._answer(
+                    422,
+                    "application/json",
+                    json.dumps({"error": english(getattr(error, "message", str(error)))}).encode(),
+                )
 
         def _answer(self, status: int, kind: str, body: bytes) -> None:
             self.send_response(status)

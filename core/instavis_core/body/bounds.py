@@ -57,14 +57,12 @@ def read_results(raw: Any) -> dict[str, str]:
     """
     parts = vocabulary().body_parts
     if not isinstance(raw, Mapping):
-        raise InputError("results", raw, Message("an object of part and grade"))
+        raise InputError("results", raw, Message("body-object-part-grade"))
     for part, grade in raw.items():
         if part not in parts:
-            raise InputError(
-                f"results.{part}"[:80], grade, Message("one of the parts: {known}", known=", ".join(parts))
-            )
+            raise InputError(f"results.{part}"[:80], grade, Message("body-one-parts", known=", ".join(parts)))
         if not is_one_of(grade, ("", *BodyGrade)):
-            raise InputError(f"results.{part}", grade, Message("one of {known}", known=", ".join(BodyGrade)))
+            raise InputError(f"results.{part}", grade, Message("common-one", known=", ".join(BodyGrade)))
     return dict(raw)
 
 
@@ -89,7 +87,7 @@ def bounds_of(results: Mapping[str, str]) -> BodyBounds:
         share=share,
         schools=schools,
         says=tuple(p.says for p in held_back if p not in hurts)
-        + tuple(Message("{part} is painful. Anything that loads it is left out.", part=p.label) for p in hurts),
+        + tuple(Message("body-painful-anything-loads-left-out", part=p.label) for p in hurts),
     )
 
 

@@ -29,7 +29,7 @@ def planned_tests(health: Collection[str]) -> list[PlannedTest]:
             PlannedTest(
                 test=test,
                 parts=tuple(p for p in known.body_parts.values() if p.test == test.id),
-                left_out=Message("Left out: {answer}.", answer=forbids[0].lower()) if forbids else None,
+                left_out=Message("body-left-out", answer=forbids[0].lower()) if forbids else None,
             )
         )
     return planned

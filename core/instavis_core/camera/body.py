@@ -51,18 +51,14 @@ def body_of(series: PoseSeries, height_cm: float | None = None) -> CameraBody:
         When the clip shows no whole body or no swing.
     """
     if height_cm is not None and not 100 <= height_cm <= 230:
-        raise InputError("height_cm", height_cm, Message("100 to 230 cm"))
+        raise InputError("height_cm", height_cm, Message("films-100-230-cm"))
     series, height, notes = checked(series), height_cm or USUAL_HEIGHT, []
     if height_cm is None:
-        notes.append(
-            Message(
-                "Lengths assume a height of {height:.0f} cm because the student's height is not known.", height=height
-            )
-        )
+        notes.append(Message("films-lengths-assume-height-cm-because", height=height))
     moments = moments_of(series)
     still = address_frames(series.times, moments)
     if _moved(series, moments, still, height):
-        notes.append(Message("The camera or the lead foot moved between address and impact, so lengths are doubtful."))
+        notes.append(Message("films-camera-lead-foot-moved-between"))
     shown = raw(series, still, height)
     about = habits(series, still, height)
     table = load_camera()[series.view]

@@ -45,7 +45,7 @@ def lowest(height: np.ndarray) -> int:
     downs = _between_ups(height)
     if downs:
         return downs[0].start + int(height[downs[0]].argmin())
-    result = Message("a swing: hands that go up, down and up again")
+    result = Message("films-swing-hands-go-up-down")
     raise InputError("clip", round(float(np.ptp(height)), 2), result)
 
 

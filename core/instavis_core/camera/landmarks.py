@@ -82,23 +82,21 @@ def checked(series: PoseSeries) -> PoseSeries:
     times = series.times
     if times.size < 2 or not SHORTEST <= times[-1] - times[0] <= LONGEST:
         length = round(float(times[-1] - times[0]), 2) if times.size else 0
-        result = Message("{shortest} to {longest:.0f} seconds", shortest=SHORTEST, longest=LONGEST)
+        result = Message("films-seconds", shortest=SHORTEST, longest=LONGEST)
         raise InputError("clip", length, result)
     if not SLOWEST <= series.fps <= FASTEST:
-        result = Message("at least {slowest:.0f} frames a second", slowest=SLOWEST)
+        result = Message("films-least-frames-second", slowest=SLOWEST)
         raise InputError("clip", round(series.fps), result)
     found = ~np.isnan(series.points["nose"][:, 0])
     if found.mean() < MIN_SEEN:
-        result = Message("one golfer in the picture from address to finish")
-        raise InputError(
-            "clip", Message("found in only {n} of {all} frames", n=int(found.sum()), all=found.size), result
-        )
+        result = Message("films-one-golfer-picture-address-finish")
+        raise InputError("clip", Message("films-found-only-frames", n=int(found.sum()), all=found.size), result)
     gap, since = 0.0, times[0]
     for at, here in zip(times, found, strict=True):
         gap, since = (gap, at) if here else (max(gap, at - since), since)
     if gap > LONGEST_GAP:
-        result = Message("the golfer visible without a gap of {value:.0f} ms", value=1000 * LONGEST_GAP)
-        raise InputError("clip", Message("not visible for {value:.0f} ms", value=1000 * gap), result)
+        result = Message("films-golfer-visible-without-gap-ms", value=1000 * LONGEST_GAP)
+        raise InputError("clip", Message("films-not-visible-ms", value=1000 * gap), result)
     _whole_body(series)
     return _bridged(series, found)
 
@@ -115,15 +113,15 @@ def view_of(series: PoseSeries) -> str:
 def _whole_body(series: PoseSeries) -> None:
     upright = np.nanmedian(series.place("nose")[:, 1]) - np.nanmedian(series.place("lead_ankle", "trail_ankle")[:, 1])
     if upright < 0:
-        raise InputError("clip", Message("upside down"), Message("an upright picture; turn the clip"))
+        raise InputError("clip", Message("films-upside-down"), Message("films-upright-picture-turn-clip"))
     needed = ("nose", "hip", "knee", "ankle")
     for joint in needed:
         names = [name for name in LANDMARKS if name.endswith(joint)]
         points = np.array([np.nanmedian(series.points[name], axis=0) for name in names])
         outside = ((points[:, :2] < EDGE) | (points[:, :2] > 1 - EDGE)).any()
         if outside or points[:, 2].max() < MIN_VISIBLE:
-            result = Message("the whole body in the picture, with room around it")
-            raise InputError("clip", Message("{joint} not visible", joint=joint), result)
+            result = Message("films-whole-body-picture-room-around")
+            raise InputError("clip", Message("films-not-visible", joint=joint), result)
 
 
 def _bridged(series: PoseSeries, found: np.ndarray) -> PoseSeries:

@@ -18,7 +18,7 @@ from instavis_core.cause.results import CauseRow, Evidence, NextCheck, Ranking, 
 from instavis_core.cause.telling import looks_or_balls
 from instavis_core.cause.words import check_text, intake_pieces, metric_text
 from instavis_core.knowledge import Cause, Knowledge, vocabulary
-from instavis_core.message import NONE_SAID, Message, plain
+from instavis_core.message import NOTHING, Message, plain
 from instavis_core.shots import Block
 
 MIN_EVIDENCE = 0.05  # log-odds below which evidence is not listed
@@ -149,22 +149,22 @@ def _posterior(
     for key, log_odds in tried.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
         sentence = (
-            Message("The balls followed its correction")
+            Message("cause-balls-followed-correction")
             if log_odds > 0
-            else Message("The balls did not follow its correction")
+            else Message("cause-balls-did-not-follow-correction")
         )
         independent.append(
             _Piece(
                 kind="trial",
                 id=key,
-                text=Message("{said} ({label})", said=sentence, label=_label(knowledge, key)),
+                text=Message("cause-with-label", said=sentence, label=_label(knowledge, key)),
                 log=log_odds * space.membership[:, hit].max(1),
             )
         )
     log = space.log_prior + fit.log_likelihood + sum((p.log for p in independent), np.zeros(len(space.log_prior)))
     pieces += independent
     pieces.append(
-        _Piece(kind="chain", id="chain", text=Message("Fits its upstream or downstream faults"), log=space.log_chain)
+        _Piece(kind="chain", id="chain", text=Message("cause-fits-upstream-downstream-faults"), log=space.log_chain)
     )
     weight = _normalise(log)
     without = _normalise(log - np.stack([piece.log for piece in pieces]))
@@ -277,7 +277,7 @@ def _untested(cause: Cause) -> CauseRow:
         id=cause.id,
         label=cause.label,
         kind=cause.kind,
-        moment=NONE_SAID,
+        moment=NOTHING,
         happens=cause.happens,
         variant=None,
         variants={},

@@ -77,31 +77,29 @@ def read_intake(raw: Any) -> Intake:
     if raw is None:
         return Intake()
     if not isinstance(raw, dict):
-        raise InputError("intake", raw, Message("an object with start, curve, contact and feels"))
+        raise InputError("intake", raw, Message("cause-object-start-curve-contact-feels"))
     words, known_faults = vocabulary().intake_words, vocabulary().fault_ids
     old_faults = raw.get("old_faults") or []
     if not isinstance(old_faults, list):
-        raise InputError("intake.old_faults", old_faults, Message("a list of faults"))
+        raise InputError("intake.old_faults", old_faults, Message("cause-list-faults"))
     for fault in old_faults:
         if not is_one_of(fault, known_faults):
-            raise InputError(
-                "intake.old_faults", fault, Message("one of {known}", known=", ".join(sorted(known_faults)))
-            )
+            raise InputError("intake.old_faults", fault, Message("common-one", known=", ".join(sorted(known_faults))))
     sides = {}
     for name in ("start", "curve"):
         value = raw.get(name)
         if value not in (None, "") and value not in SIDES:
-            raise InputError(f"intake.{name}", value, Message("one of {known}", known=", ".join(SIDES)))
+            raise InputError(f"intake.{name}", value, Message("common-one", known=", ".join(SIDES)))
         sides[name] = value or None
     lists = {}
     for name, kind in (("contact", "contact"), ("feels", "feel")):
         values = raw.get(name) or []
         if not isinstance(values, list):
-            raise InputError(f"intake.{name}", values, Message("a list of words"))
+            raise InputError(f"intake.{name}", values, Message("cause-list-words"))
         for value in values:
             if f"{kind}:{value}" not in words:
                 known = [w.id for w in words.values() if w.kind == kind]
-                raise InputError(f"intake.{name}", value, Message("one of {known}", known=", ".join(known)))
+                raise InputError(f"intake.{name}", value, Message("common-one", known=", ".join(known)))
         lists[name] = tuple(dict.fromkeys(values))
     return Intake(
         start=sides["start"],
@@ -123,19 +121,17 @@ def read_checks(knowledge: Knowledge, raw: Any) -> dict[str, str]:
     if raw is None:
         return {}
     if not isinstance(raw, dict):
-        raise InputError("checks", raw, Message("an object of check and answer"))
+        raise InputError("checks", raw, Message("cause-object-check-answer"))
     checks = knowledge.checks
     graded = {}
     for name, grade in raw.items():
         if name not in checks:
-            raise InputError(
-                f"checks.{name}"[:80], grade, Message("one of the checks: {known}", known=", ".join(checks))
-            )
+            raise InputError(f"checks.{name}"[:80], grade, Message("common-one-checks", known=", ".join(checks)))
         if grade == NOT_SEEN:
             continue
         if grade not in checks[name].grades:
             raise InputError(
-                f"checks.{name}", grade, Message("one of {known}", known=", ".join((*checks[name].grades, NOT_SEEN)))
+                f"checks.{name}", grade, Message("common-one", known=", ".join((*checks[name].grades, NOT_SEEN)))
             )
         graded[name] = grade
     return graded

@@ -82,9 +82,9 @@ def read_eye(looks: Mapping[str, object], raw: Any) -> Eye:
     if raw is None:
         return USUAL_EYE
     if not isinstance(raw, dict):
-        raise InputError("eye", raw, Message("an object of check and share"))
+        raise InputError("eye", raw, Message("cause-object-check-share"))
     for name in raw:
         if name not in looks:
             known = ", ".join(looks)
-            raise InputError(f"eye.{name}"[:80], raw[name], Message("one of the checks: {known}", known=known))
+            raise InputError(f"eye.{name}"[:80], raw[name], Message("common-one-checks", known=known))
     return Eye(says_nothing={n: read_number(f"eye.{n}", v, (0.0, MAX_ERROR), "share") for n, v in raw.items()})

@@ -20,15 +20,15 @@ def notes_of(
     """Return notes on a ranking: what is missing, what else could explain it, and what it depends on."""
     notes = []
     if measured.clean == 0:
-        notes.append(Message("No balls yet. This ranking uses words and checks only."))
+        notes.append(Message("cause-no-balls-yet-ranking-uses"))
     elif measured.clean < ENOUGH_BALLS:
-        notes.append(Message("Only {clean} clean balls: take this as a first guess.", clean=measured.clean))
+        notes.append(Message("cause-only-clean-balls-take-first", clean=measured.clean))
     if telling is not None and faults[0].probability < ENOUGH_PROBABILITY:
-        notes.append(Message("Several faults can produce these numbers. {telling}", telling=telling))
+        notes.append(Message("cause-several-faults-can-produce-these", telling=telling))
     if compensations and compensations[0].probability >= 0.4:
         notes.append(
             Message(
-                "{label} may explain it without the pivot: {happens}",
+                "cause-may-explain-without-pivot",
                 label=compensations[0].label,
                 happens=compensations[0].happens,
             )
@@ -36,16 +36,16 @@ def notes_of(
     if len(measured.clubs) > 1:
         notes.append(
             Message(
-                ("The balls of {clubs} are combined as one golfer's. The numbers are those of the {club}."),
-                clubs=joined([club.label for club in measured.clubs], " and "),
+                ("cause-balls-combined-one-golfers-numbers"),
+                clubs=joined([club.label for club in measured.clubs], "and"),
                 club=measured.clubs[0].label,
             )
         )
     if measured.inferred:
-        notes.append(Message("Some club values are inferred from the ball, so the ranking is less certain."))
+        notes.append(Message("cause-some-club-values-inferred-ball"))
     carried = _carried_by(faults[0])
     if carried is not None:
-        notes.append(Message("One check decides this: {look}. See it twice.", look=carried.text))
+        notes.append(Message("cause-one-check-decides-see-twice", look=carried.text))
     return [*measured.disagreements, *notes]
 
 

@@ -49,5 +49,5 @@ def looks_or_balls(
         "minutes": MORE_BALLS * BALL_SECONDS / 60,
     }
     if sum(look.gain_bits for look in best) > balls:
-        return Message("Two checks ({seconds:.0f} s) help more than {balls} balls ({minutes:.0f} min).", **result)
-    return Message("{balls} balls ({minutes:.0f} min) help more than two checks ({seconds:.0f} s).", **result)
+        return Message("cause-two-checks-help-more-balls", **result)
+    return Message("cause-balls-min-help-more-two", **result)

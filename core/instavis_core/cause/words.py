@@ -11,7 +11,7 @@ from instavis_core.cause.evidence import CENTRES, PIECES, SPREADS, Intake, Measu
 from instavis_core.cause.hypotheses import Hypotheses
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Check, vocabulary
-from instavis_core.message import NONE_SAID, Message, joined
+from instavis_core.message import NOTHING, Message, joined
 from instavis_core.reading.words import say
 
 FACE_SHARE = 0.72  # of the start direction, mid iron (the impact model's own figure)
@@ -45,30 +45,30 @@ def metric_text(piece: str, measured: Measured) -> Message:
     if piece in SPREADS:
         label = metrics[SPREADS[piece]].label
         times = np.exp(value)
-        return Message("{label} varies {times:.1f} times as much as usual at this level", label=label, times=times)
+        return Message("cause-varies-times-much-usual-level", label=label, times=times)
     label = metrics[piece].label
-    origin = Message(" (inferred)") if piece in measured.inferred else ""
+    origin = Message("cause-inferred") if piece in measured.inferred else ""
     if piece in ("attack_deg", "dynamic_loft_deg"):
         if round(value, 1) == 0:
-            return Message("{label} as usual for this club{origin}", label=label, origin=origin)
-        side = Message("more than") if value > 0 else Message("less than")
+            return Message("cause-as-usual-for-club", label=label, origin=origin)
+        side = Message("cause-more") if value > 0 else Message("cause-less")
         return Message(
-            "{label} {value:.1f}° {side} usual for this club{origin}",
+            "cause-usual-club",
             label=label,
             value=abs(value),
             side=side,
             origin=origin,
         )
-    return Message("{label} {say}{origin}", label=label, say=say(piece, value), origin=origin)
+    return Message("cause-value", label=label, say=say(piece, value), origin=origin)
 
 
 def check_text(known: Check, grades: tuple[str, ...]) -> Message:
     """Return the text for an answered check."""
-    seen = [Message(grade.replace("-", " ")) for grade in grades]
+    seen = [Message.entry(f"answer-{grade}", grade.replace("-", " ")) for grade in grades]
     return (
-        Message("{label}: {seen}", label=known.label, seen=seen[0])
+        Message("cause-answer", label=known.label, seen=seen[0])
         if len(set(seen)) == 1
-        else Message("{label}: coaches disagree, {join}", label=known.label, join=joined(seen, " or "))
+        else Message("cause-coaches-disagree", label=known.label, join=joined(seen, "or"))
     )
 
 
@@ -77,10 +77,10 @@ Spoken = tuple[str, str, Message, np.ndarray]
 
 
 SIDES = {
-    "both": Message("to both sides"),
-    "straight": Message("straight"),
-    "left": Message("to the {side}", side=Message("left")),
-    "right": Message("to the {side}", side=Message("right")),
+    "both": Message("cause-both-sides"),
+    "straight": Message("common-straight"),
+    "left": Message("cause-to-side", side=Message("common-left")),
+    "right": Message("cause-to-side", side=Message("common-right")),
 }
 
 
@@ -88,14 +88,16 @@ def side_text(name: str, side: str) -> Message:
     """Return the text for a remembered side."""
     result = SIDES[side]
     return Message(
-        "Student says balls {name} {told}", name=Message("start") if name == "start" else Message("curve"), told=result
+        "cause-student-says-balls",
+        name=Message("cause-start") if name == "start" else Message("common-curve"),
+        told=result,
     )
 
 
 def word_text(key: str) -> Message:
     """Return the text for a contact or feel word."""
-    kind = Message("contact") if key.startswith("contact") else Message("feel")
-    return Message("Student's {kind}: {label}", kind=kind, label=vocabulary().intake_words[key].label.lower())
+    kind = Message("cause-contact") if key.startswith("contact") else Message("cause-feel")
+    return Message("cause-students", kind=kind, label=vocabulary().intake_words[key].label.lower())
 
 
 def intake_pieces(
@@ -107,8 +109,8 @@ def intake_pieces(
         label = space.causes[columns[0]].family.lower()
         yield (
             "intake",
-            Message("old:{fault}", fault=fault),
-            Message("Earlier fault of this student: {label}", label=label),
+            f"old:{fault}",
+            Message("cause-earlier-fault-student", label=label),
             OLD_FAULT * space.membership[:, columns].max(1),
         )
     measured = not np.isnan(away[: len(CENTRES)]).all()
@@ -126,4 +128,4 @@ def intake_pieces(
                 yield "intake", key, word_text(key), table[:, 1]
             else:
                 # A word that was not mentioned is weak evidence: people do not list everything.
-                yield "silence", key, NONE_SAID, 0.4 * table[:, 0]
+                yield "silence", key, NOTHING, 0.4 * table[:, 0]

@@ -247,6 +247,6 @@ def can_be_felt(way: Felt, student: Student) -> bool:
 
 def _reason(row: CauseRow, prediction: Prediction | None, benefit: float | None) -> Message:
     if prediction is None or benefit is None:
-        return Message("{word}; not enough balls to estimate the gain.", word=row.word.capitalize())
-    gain = Message("brings the balls closer to the target") if benefit > 0.5 else Message("little to gain")
-    return Message("{word}; {gain}. {remains}", word=row.word.capitalize(), gain=gain, remains=prediction.remains)
+        return Message("correct-not-enough-balls-estimate-gain", word=row.word.capital())
+    gain = Message("correct-brings-balls-closer-target") if benefit > 0.5 else Message("correct-little-gain")
+    return Message("correct-gain", word=row.word.capital(), gain=gain, remains=prediction.remains)

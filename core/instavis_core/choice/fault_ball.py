@@ -57,9 +57,10 @@ def ball_of_fault(
     """
     known = [c for c in knowledge.causes.values() if c.id == fault and c.kind != "compensation"]
     if not known:
-        raise InputError("fault", fault, Message("the id of a fault or a partner"))
+        raise InputError("fault", fault, Message("correct-id-fault-partner"))
     if variant and variant not in [c.variant for c in known]:
-        raise InputError("variant", variant, "one of " + (", ".join(c.variant for c in known if c.variant) or "none"))
+        variants = ", ".join(c.variant for c in known if c.variant) or "none"
+        raise InputError("variant", variant, Message("common-one", known=variants))
     cause = knowledge.cause(fault, variant)
     neutral = neutral_delivery(club)
     plain = {metric: neutral.get(metric, 0.0) for metric in CENTRES}

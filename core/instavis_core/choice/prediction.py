@@ -159,7 +159,7 @@ def _remains(after: Pattern, block: Block) -> Message:
     if abs(after.path_deg) > tolerance["path_deg"]:
         left.append(
             Message(
-                "the path would still be {path_deg:.1f}° {side}",
+                "correct-path-would-still",
                 path_deg=abs(after.path_deg),
                 side=_side(after.path_deg),
             )
@@ -168,14 +168,14 @@ def _remains(after: Pattern, block: Block) -> Message:
     if abs(gap) > tolerance["face_deg"]:
         left.append(
             Message(
-                "the face would be {gap:.1f}° {way} to the path",
+                "correct-face-would-path",
                 gap=abs(gap),
-                way=Message("open") if gap > 0 else Message("closed"),
+                way=Message("common-open") if gap > 0 else Message("common-closed"),
             )
         )
     if not left:
-        return Message("Path and face would be close enough.")
-    return Message("{left}.", left=joined(left, "; ")).capital()
+        return Message("correct-path-face-would-close-enough")
+    return Message("sentence", left=joined(left, "semicolon")).capital()
 
 
 def _side(value: float) -> Message:

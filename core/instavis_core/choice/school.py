@@ -19,14 +19,14 @@ def read_school(raw: Any) -> dict[str, str]:
         For an unknown question or side.
     """
     if not isinstance(raw, Mapping):
-        raise InputError("school", raw, Message("an object of question and side"))
+        raise InputError("school", raw, Message("correct-object-question-side"))
     schools = vocabulary().schools
     for question, side in raw.items():
         if question not in schools:
             raise InputError(
-                f"school.{question}"[:80], side, Message("one of the questions: {known}", known=", ".join(schools))
+                f"school.{question}"[:80], side, Message("correct-one-questions", known=", ".join(schools))
             )
         sides = [s.id for s in schools[question].sides]
         if side not in sides:
-            raise InputError(f"school.{question}", side, Message("one of {known}", known=", ".join(sides)))
+            raise InputError(f"school.{question}", side, Message("common-one", known=", ".join(sides)))
     return dict(raw)

@@ -94,39 +94,37 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> M
     """Explain in one sentence what was changed, what it does at impact, and what the ball does."""
     changed = [m for m in changes if abs(after.delivery[m] - before.delivery[m]) > 1e-6]
     if not changed:
-        return Message("Nothing changed.")
+        return Message("correct-nothing-changed")
     if after.contact != FACE:
-        return Message("The ball would be struck by the {replace}, not by the face.", replace=PARTS[after.contact])
+        return Message("correct-ball-would-struck-not-face", replace=PARTS[after.contact])
     if before.contact != FACE:
-        return Message(
-            "The ball was struck by the {replace}; now it is struck by the face.", replace=PARTS[before.contact]
-        )
+        return Message("correct-ball-struck-now-struck-face", replace=PARTS[before.contact])
     metrics = vocabulary().metrics
     set_to = [
-        Message("{metric} {value}", metric=metrics[m].label.lower(), value=say(m, after.delivery[m])) for m in changed
+        Message("correct-changed", metric=metrics[m].label.lower(), value=say(m, after.delivery[m])) for m in changed
     ]
     gaps = [b.delivery["face_deg"] - b.delivery["path_deg"] for b in (before, after)]
     causes = []
     if abs(gaps[1] - gaps[0]) > 0.1:
-        causes.append(Message("face-to-path goes from {before} to {after}", before=_gap(gaps[0]), after=_gap(gaps[1])))
+        causes.append(Message("correct-face-path-goes", before=_gap(gaps[0]), after=_gap(gaps[1])))
     tilt = [b.launch["spin_axis_deg"] for b in (before, after)]
     if abs(tilt[1] - tilt[0]) > TILT_WORTH:
         causes.append(
             Message(
-                "the spin axis tilts {after} instead of {before}",
+                "correct-spin-axis-tilts-instead",
                 after=say("spin_axis_deg", tilt[1]),
                 before=say("spin_axis_deg", tilt[0]),
             )
         )
     start = [b.launch["launch_direction_deg"] for b in (before, after)]
     if abs(start[1] - start[0]) > LAUNCH_WORTH:
-        causes.append(Message("the ball starts {say}", say=say("launch_direction_deg", start[1])))
+        causes.append(Message("correct-ball-starts", say=say("launch_direction_deg", start[1])))
     speed = after.launch["ball_speed_mps"] / before.launch["ball_speed_mps"] - 1
     if abs(speed) > SPEED_WORTH:
         causes.append(
             Message(
-                "ball speed {way} by {speed:.0f} %",
-                way=Message("rises") if speed > 0 else Message("falls"),
+                "correct-ball-speed",
+                way=Message("correct-rises") if speed > 0 else Message("correct-falls"),
                 speed=100 * abs(speed),
             )
         )
@@ -134,15 +132,15 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> M
     if abs(launch) > LAUNCH_WORTH:
         causes.append(
             Message(
-                "it launches {launch:.1f}° {way}",
+                "correct-launches",
                 launch=abs(launch),
-                way=Message("higher") if launch > 0 else Message("lower"),
+                way=Message("correct-higher") if launch > 0 else Message("correct-lower"),
             )
         )
-    why = joined(causes) if causes else Message("almost nothing changes at impact")
+    why = joined(causes) if causes else Message("correct-almost-nothing-changes-impact")
     return Message(
-        "With {changed}, {why}: it lands {landing}.",
-        changed=joined(set_to, " and "),
+        "correct-lands",
+        changed=joined(set_to, "and"),
         why=why,
         landing=_landing(before.side_m, after.side_m),
     )
@@ -151,23 +149,25 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> M
 def _landing(before: float, after: float) -> Message:
     """Return in words where the ball lands now."""
     if abs(after) < ON_LINE_M:
-        return Message("on line")
-    side = Message("trail") if after > 0 else Message("lead")
+        return Message("correct-on-line")
+    side = Message("correct-trail") if after > 0 else Message("correct-lead")
     nearer = abs(before) - abs(after)
     if before * after < 0:
-        return Message("on the other side of the line, the {side} side", side=side)
+        return Message("correct-other-side-line-side", side=side)
     if abs(nearer) < ON_LINE_M:
-        return Message("as far to the {side} side as before", side=side)
+        return Message("correct-far-side-before", side=side)
     return Message(
-        "{nearness} the line, on the {side} side",
-        nearness=Message("closer to") if nearer > 0 else Message("farther from"),
+        "correct-line-side",
+        nearness=Message("correct-closer") if nearer > 0 else Message("correct-farther"),
         side=side,
     )
 
 
 def _gap(value: float) -> Message:
     return (
-        Message("{value:.1f}° {way}", value=abs(value), way=Message("open") if value > 0 else Message("closed"))
+        Message(
+            "correct-degrees", value=abs(value), way=Message("common-open") if value > 0 else Message("common-closed")
+        )
         if abs(value) >= 0.05
-        else Message("square")
+        else Message("correct-square")
     )

@@ -47,9 +47,9 @@ def drill_picture(drill: str, hand: str = "right") -> DrillPicture:
     """
     table = load_figure().drills
     if drill not in table:
-        raise InputError("drill", drill, Message("one of the drills: {known}", known=", ".join(table)))
+        raise InputError("drill", drill, Message("figures-one-drills", known=", ".join(table)))
     if hand not in ("right", "left"):
-        raise InputError("hand", hand, Message("right or left"))
+        raise InputError("hand", hand, Message("common-right-left"))
     row = table[drill]
     view = View(row.view, hand)
     figure = stand(pose_at(row.at, None, row.pose), row.at in GROUNDED and row.club)

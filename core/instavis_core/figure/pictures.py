@@ -13,7 +13,7 @@ from instavis_core.figure.strokes import SHEET, Ink, Segment, Sheet, Stroke, bal
 from instavis_core.figure.views import Point, View, project
 from instavis_core.knowledge.figure import load_figure
 from instavis_core.knowledge.loader import shipped_knowledge
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import NOTHING, Message
 
 GROUNDED = ("address", "impact")
 HIGH, LOW = 1.85, -0.02  # ends of upright lines [m]
@@ -42,22 +42,22 @@ class LookPicture:
 
 
 LABELS = {
-    "middle": Message("middle of the stance"),
-    "level": Message("level"),
-    "ball": Message("the ball"),
-    "pressure": Message("pressure under the feet"),
-    "seat": Message("seat at address"),
-    "feet": Message("the feet"),
-    "hold": Message("hold direction"),
-    "lead-hip": Message("lead hip at address"),
-    "lead-foot": Message("lead foot"),
-    "head": Message("head at address"),
-    "wrist": Message("back of the wrist"),
-    "shaft": Message("shaft at address"),
-    "buckle": Message("belt buckle direction"),
-    "toes": Message("trail toes"),
-    "hands": Message("over the ball"),
-    "none": NONE_SAID,
+    "middle": Message("figures-middle-stance"),
+    "level": Message("figures-level"),
+    "ball": Message("figures-ball"),
+    "pressure": Message("figures-pressure-under-feet"),
+    "seat": Message("figures-seat-address"),
+    "feet": Message("figures-feet"),
+    "hold": Message("figures-hold-direction"),
+    "lead-hip": Message("figures-lead-hip-address"),
+    "lead-foot": Message("figures-lead-foot"),
+    "head": Message("figures-head-address"),
+    "wrist": Message("figures-back-wrist"),
+    "shaft": Message("figures-shaft-address"),
+    "buckle": Message("figures-belt-buckle-direction"),
+    "toes": Message("figures-trail-toes"),
+    "hands": Message("figures-over-ball"),
+    "none": NOTHING,
 }
 
 
@@ -80,9 +80,9 @@ def look_picture(look: str, hand: str = "right", view: str = "") -> LookPicture:
     """
     table = load_figure().looks
     if look not in table:
-        raise InputError("look", look, Message("one of the checks: {known}", known=", ".join(table)))
+        raise InputError("look", look, Message("common-one-checks", known=", ".join(table)))
     if hand not in ("right", "left"):
-        raise InputError("hand", hand, Message("right or left"))
+        raise InputError("hand", hand, Message("common-right-left"))
     picture = table[look]
     seen = View(view or picture.view, hand)
     address = stand(pose_at("address"), grounded=True)

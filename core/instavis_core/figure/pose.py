@@ -34,7 +34,7 @@ def pose_at(moment: str, severity: dict[str, float] | None = None, *adds: dict[s
     """
     motion, figure = load_motion(), load_figure()
     if moment not in motion.moments:
-        raise InputError("moment", moment, Message("one of {known}", known=", ".join(motion.moments)))
+        raise InputError("moment", moment, Message("common-one", known=", ".join(motion.moments)))
     at = motion.place(moment)
     pose = {name: float(series.sound[at]) for name, series in motion.series.items() if not series.carried}
     pose |= {name: float(row[at]) for name, row in figure.pose.items()}

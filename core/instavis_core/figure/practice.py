@@ -63,9 +63,9 @@ def planned_swing(look: str, seed: int, number: int) -> Planned:
     """
     table = load_figure().looks
     if look not in table:
-        raise InputError("look", look, Message("one of the checks: {known}", known=", ".join(table)))
+        raise InputError("look", look, Message("common-one-checks", known=", ".join(table)))
     if not 0 <= number < SWINGS:
-        raise InputError("number", number, Message("0 to {last}", last=SWINGS - 1))
+        raise InputError("number", number, Message("figures-from-0-to", last=SWINGS - 1))
     rng = np.random.default_rng([seed, number, list(table).index(look)])
     picture, grades = table[look], shipped_knowledge().checks[look].grades
     grade = grades[0] if rng.random() < SOUND_SHARE else str(rng.choice(grades[1:]))

@@ -23,7 +23,7 @@ class View:
 
     def __post_init__(self) -> None:
         if self.name not in VIEWS:
-            raise InputError("view", self.name, Message("one of {known}", known=", ".join(VIEWS)))
+            raise InputError("view", self.name, Message("common-one", known=", ".join(VIEWS)))
 
     def point(self, place: np.ndarray) -> Point:
         """A place (3,) [m] on the sheet: right and up [m], rounded to millimetres."""

@@ -28,12 +28,12 @@ FACE, HOSEL, TOE_EDGE, HEEL_EDGE, TOP_EDGE, LEADING_EDGE, MISSED = (
     "missed",
 )
 PARTS = {
-    HOSEL: Message("hosel"),
-    TOE_EDGE: Message("toe edge"),
-    HEEL_EDGE: Message("heel edge"),
-    TOP_EDGE: Message("top edge"),
-    LEADING_EDGE: Message("leading edge"),
-    MISSED: Message("air"),
+    HOSEL: Message("baseline-hosel"),
+    TOE_EDGE: Message("baseline-toe-edge"),
+    HEEL_EDGE: Message("baseline-heel-edge"),
+    TOP_EDGE: Message("baseline-top-edge"),
+    LEADING_EDGE: Message("baseline-leading-edge"),
+    MISSED: Message("baseline-air"),
 }
 """What a ball meets instead of the face, in words."""
 

@@ -12,7 +12,8 @@ from typing import Any, TypeVar, get_type_hints
 
 from instavis_core.knowledge import model
 from instavis_core.knowledge.clubs import Club
-from instavis_core.message import Message
+from instavis_core.knowledge.texts import entry_key, entry_text, word_texts
+from instavis_core.message import Message, plain
 
 Row = TypeVar("Row")
 
@@ -58,6 +59,7 @@ class _File:
     def __init__(self, name: str, text: str, changes: Changes) -> None:
         self.name = name
         self.text = text
+        self.changes = changes
         try:
             self.tables = tomllib.loads(text)
         except tomllib.TOMLDecodeError as error:
@@ -84,7 +86,8 @@ class _File:
             for name in row:
                 if name not in hints:
                     raise self.refuse(raw, name, "is not a field of this table")
-                row[name] = _typed(row[name], hints[name], functools.partial(self.refuse, raw, name))
+                says = functools.partial(self._says, table, raw, name)
+                row[name] = _typed(row[name], hints[name], functools.partial(self.refuse, raw, name), says)
             for spec in dataclasses.fields(make):  # type: ignore[arg-type]
                 needed = spec.default is dataclasses.MISSING and spec.default_factory is dataclasses.MISSING
                 if needed and spec.name not in row:
@@ -92,24 +95,29 @@ class _File:
             made.append(make(**row))
         return made
 
+    def _says(self, table: str, row: dict[str, Any], field: str, text: str, part: str = "") -> Message:
+        """Return a text of an entry; what an academy wrote itself has no translation."""
+        own = field in self.changes.get(table, {}).get(entry_key(row), {})
+        return plain(text) if own else entry_text(table, entry_key(row), field, part, english=text)
 
-def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError]) -> Any:
-    """A TOML value as the type a field wants."""
+
+def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError], says: Callable[..., Message]) -> Any:
+    """Return a TOML value as the type a field wants; ``says`` makes its texts."""
     text = str(hint)
     if "float" in text and isinstance(value, int | float) and not isinstance(value, bool):
         return float(value)
     if hint == tuple[model.SchoolSide, ...] and isinstance(value, list):
-        return tuple(model.SchoolSide(str(side["id"]), Message(str(side["says"]))) for side in value)
+        return tuple(model.SchoolSide(str(side["id"]), says(str(side["says"]), str(side["id"]))) for side in value)
     if text.startswith("tuple") and isinstance(value, list):
         if ("str" in text or "Message" in text) and not all(isinstance(one, str) for one in value):
             raise refuse(f"is {value!r}, expected a list of texts")
-        return tuple(Message(one) if "Message" in text and isinstance(one, str) else one for one in value)
+        return tuple(says(one, str(i)) if "Message" in text else one for i, one in enumerate(value, 1))
     if hint == model.Seen | None and isinstance(value, dict):
         return _seen(value, refuse)
     if text.startswith("dict") and isinstance(value, dict):
         return value
     if hint is Message and isinstance(value, str):
-        return Message(value)
+        return says(value)
     if hint in (str, bool, int) and type(value) is hint:
         return value
     if text.startswith("tuple") and isinstance(value, tuple):
@@ -128,7 +136,7 @@ def _changed(table: str, rows: list[dict[str, Any]], changes: dict[str, dict[str
     """The rows of a table with an academy's changes laid over them, then its own rows."""
     left = dict(changes)
     for row in rows:
-        key = f"{row.get('id')}/{row['variant']}" if row.get("variant") else str(row.get("id"))
+        key = entry_key(row)
         change = left.pop(key, {})
         for field in change:
             if field not in EDITABLE[table]:
@@ -230,8 +238,10 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
 
     text = file("words.toml").tables
     probability = tuple(
-        model.ProbabilityWord(float(r["from"]), Message(str(r["word"])), bool(r.get("correct")))
-        for r in text.pop("probability")
+        model.ProbabilityWord(
+            float(r["from"]), entry_text("probability", str(i), english=r["word"]), bool(r.get("correct"))
+        )
+        for i, r in enumerate(text.pop("probability"), 1)
     )
     vocabulary = model.Vocabulary(
         metrics=_by_id(file("metrics.toml").rows("metric", model.Metric)),
@@ -245,7 +255,7 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
         body_tests=_by_id(tests),
         body_parts=_by_id(parts),
         felt=_by_id(felt_rows),
-        words={name: {key: Message(word) for key, word in table.items()} for name, table in text.items()},
+        words=word_texts(text),
         probability_words=probability,
         fault_ids=frozenset(c.id for c in causes if c.kind in ("fault", "partner")),
     )

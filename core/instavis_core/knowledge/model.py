@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from instavis_core.knowledge.clubs import Club
-from instavis_core.message import NONE_SAID, Message, plain
+from instavis_core.message import NOTHING, Message, plain
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -20,8 +20,8 @@ class Metric:
     range: tuple[float, float]
     noise: float
     mirrored: bool = False
-    plus: Message = NONE_SAID
-    minus: Message = NONE_SAID
+    plus: Message = NOTHING
+    minus: Message = NOTHING
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -39,7 +39,7 @@ class Cause:
     happens: Message
     prior: float
     kind: str
-    moment: Message = NONE_SAID
+    moment: Message = NOTHING
     variant: str = ""
     effect: dict[str, float] = field(default_factory=dict)
     wide: tuple[str, ...] = ()
@@ -55,7 +55,8 @@ class Cause:
     @property
     def family(self) -> Message:
         """The short name, the same for all variants of a fault."""
-        return Message(self.label.split(",")[0])
+        short = self.label.split(",")[0]
+        return self.label if short == self.label else Message.entry(f"{self.label.code}-family", short)
 
 
 @dataclass(frozen=True)

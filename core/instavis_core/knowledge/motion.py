@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text, tables_of
+from instavis_core.knowledge.texts import entry_text
 from instavis_core.message import Message
 
 
@@ -73,8 +74,8 @@ def load_motion_from(read: Callable[[str], str]) -> Motion:
         sound = _row(f"series {name}.sound", row["sound"], count)
         series[name] = Series(
             id=name,
-            label=Message(row["label"]),
-            axis=Message(row["axis"]),
+            label=entry_text("series", str(name), "label", english=row["label"]),
+            axis=entry_text("series", str(name), "axis", english=row["axis"]),
             unit=row["unit"],
             noise=float(row["noise"]),
             sound=sound,

@@ -10,6 +10,7 @@ from typing import Any
 from instavis_core.knowledge.figure import load_figure
 from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text, tables_of
 from instavis_core.knowledge.model import OneSided
+from instavis_core.knowledge.texts import entry_text
 from instavis_core.message import Message
 
 POINTS = {"travel": (1, 4), "gap": (2, 3), "tilt": (2, 2), "slope": (2, 2), "steepness": (2, 2)}
@@ -69,7 +70,9 @@ def load_stills_from(read: Callable[[str], str]) -> StillTable:
         Naming the entry, the field and what was expected.
     """
     raw = tables_of(read, "stills.toml")
-    landmarks = {row["id"]: Message(row["label"]) for row in raw.get("landmark", ())}
+    landmarks = {
+        row["id"]: entry_text("landmark", str(row["id"]), english=row["label"]) for row in raw.get("landmark", ())
+    }
     measures = {}
     for row in raw.get("measure", ()):
         measure = _measure(row, landmarks)
@@ -104,7 +107,7 @@ def _measure(row: dict[str, Any], landmarks: dict[str, Message]) -> StillMeasure
     since = bool(row.get("since_address", False))
     return StillMeasure(
         look=look,
-        label=Message(row["label"]),
+        label=entry_text("measure", str(look), english=row["label"]),
         points=points,
         quantity=row["quantity"],
         toward=row["toward"],

@@ -38,17 +38,17 @@ def read_answers(raw: dict[str, Any]) -> dict[str, Any]:
         answers[name] = _several(name, raw.get(name) or [], words[name])
     limits = raw.get("limits") or {}
     if not isinstance(limits, dict):
-        raise InputError("limits", limits, Message("body regions, each with pain, injury or stiff"))
+        raise InputError("limits", limits, Message("lesson-body-regions-each-pain-injury"))
     for region, kind in limits.items():
         if region not in words["region"]:
-            raise InputError("limits", region, Message("one of {known}", known=", ".join(words["region"])))
+            raise InputError("limits", region, Message("common-one", known=", ".join(words["region"])))
         if kind not in words["limit"]:
-            raise InputError(f"limits.{region}", kind, Message("one of {known}", known=", ".join(words["limit"])))
+            raise InputError(f"limits.{region}", kind, Message("common-one", known=", ".join(words["limit"])))
     answers["limits"] = dict(limits)
     for name in TEXTS:
         text = raw.get(name) or ""
         if not isinstance(text, str) or len(text) > LONGEST:
-            raise InputError(name, text, Message("a text of at most {longest} characters", longest=LONGEST))
+            raise InputError(name, text, Message("common-text-most-characters", longest=LONGEST))
         answers[name] = text
     return answers
 
@@ -69,14 +69,14 @@ def intake_for(answers: dict[str, Any], club: Club) -> Intake:
 def _misses(raw: Any) -> dict[str, Any]:
     groups = vocabulary().words["club_group"]
     if not isinstance(raw, dict):
-        raise InputError("misses", raw, Message("club groups, each with start, curve and off_m"))
+        raise InputError("misses", raw, Message("lesson-club-groups-each-start-curve"))
     misses = {}
     for group, miss in raw.items():
         name = f"misses.{group}"
         if group not in groups:
-            raise InputError("misses", group, Message("one of {known}", known=", ".join(groups)))
+            raise InputError("misses", group, Message("common-one", known=", ".join(groups)))
         if not isinstance(miss, dict):
-            raise InputError(name, miss, Message("an object with start, curve and off_m"))
+            raise InputError(name, miss, Message("lesson-object-start-curve-off-m"))
         try:
             sides = read_intake({k: miss.get(k) for k in ("start", "curve")})
         except InputError as error:
@@ -91,8 +91,8 @@ def _misses(raw: Any) -> dict[str, Any]:
 
 def _several(name: str, raw: Any, allowed: dict[str, Message]) -> list[str]:
     if not isinstance(raw, list):
-        raise InputError(name, raw, Message("a list of {known}", known=", ".join(allowed)))
+        raise InputError(name, raw, Message("common-list", known=", ".join(allowed)))
     for value in raw:
         if value not in allowed:
-            raise InputError(name, value, Message("one of {known}", known=", ".join(allowed)))
+            raise InputError(name, value, Message("common-one", known=", ".join(allowed)))
     return list(dict.fromkeys(raw))

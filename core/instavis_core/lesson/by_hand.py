@@ -30,7 +30,7 @@ def ball_by_hand(start: str, curve: str, contact: str) -> dict[str, Any]:
     """
     for name, value, allowed in (("start", start, STARTS), ("curve", curve, CURVES), ("contact", contact, CONTACTS)):
         if value not in allowed:
-            raise InputError(name, value, Message("one of {known}", known=", ".join(allowed)))
+            raise InputError(name, value, Message("common-one", known=", ".join(allowed)))
     record: dict[str, Any] = {
         "launch_direction_deg": STARTS[start],
         "spin_axis_deg": CURVES[curve],

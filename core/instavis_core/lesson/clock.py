@@ -10,17 +10,17 @@ from importlib import resources
 from typing import Any
 
 from instavis_core.errors import InputError
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import NOTHING, Message
 
 SHORTEST, LONGEST = 15, 240  # minutes of a lesson
 STATIONS = {
-    "ask": Message("ask"),
-    "baseline": Message("baseline"),
-    "check": Message("check"),
-    "cause": Message("cause"),
-    "correct": Message("correct"),
-    "prove": Message("prove"),
-    "take-home": Message("take home"),
+    "ask": Message("lesson-ask"),
+    "baseline": Message("lesson-baseline"),
+    "check": Message("lesson-check"),
+    "cause": Message("lesson-cause"),
+    "correct": Message("lesson-correct"),
+    "prove": Message("lesson-prove"),
+    "take-home": Message("lesson-take-home"),
 }
 """The stations in words, in the order of the work."""
 
@@ -72,7 +72,7 @@ def lesson_clock(minutes: int, station: str, elapsed: float, ready: Mapping[str,
         raise InputError(
             "minutes",
             minutes,
-            Message("a length from {shortest} to {longest} minutes", shortest=SHORTEST, longest=LONGEST),
+            Message("lesson-length-minutes", shortest=SHORTEST, longest=LONGEST),
         )
     rows = _shares()
     wanted = [min(max(row["share"] * minutes, row["least"]), row["most"]) for row in rows]
@@ -90,12 +90,12 @@ def lesson_clock(minutes: int, station: str, elapsed: float, ready: Mapping[str,
 def _advice(boxes: list[Box], station: str, elapsed: float, ready: Mapping[str, bool]) -> Message:
     place = next((i for i, box in enumerate(boxes) if box.station == station), None)
     if place is None or place == len(boxes) - 1:
-        return NONE_SAID
+        return NOTHING
     following = STATIONS[boxes[place + 1].station]
     if ready.get(station) and station not in ("prove", "correct"):
-        return Message("Next: {following}.", following=following)
+        return Message("lesson-next", following=following)
     if elapsed > boxes[-1].begins and station != boxes[-1].station:
-        return Message("Write the take-home page now.")
+        return Message("lesson-write-take-home-page-now")
     if elapsed > boxes[place].ends + 1:
-        return Message("Planned until minute {ends:.0f}.", ends=boxes[place].ends)
-    return NONE_SAID
+        return Message("lesson-planned-until-minute", ends=boxes[place].ends)
+    return NOTHING

@@ -22,14 +22,14 @@ def read_conditions(raw: Any) -> dict[str, str]:
         For an unknown condition or choice.
     """
     if not isinstance(raw, Mapping):
-        raise InputError("conditions", raw, Message("an object of condition and choice"))
+        raise InputError("conditions", raw, Message("lesson-object-condition-choice"))
     words = vocabulary().words
     for name, choice in raw.items():
         if name not in TOLD:
-            raise InputError(f"conditions.{name}"[:80], choice, Message("one of {known}", known=", ".join(TOLD)))
+            raise InputError(f"conditions.{name}"[:80], choice, Message("common-one", known=", ".join(TOLD)))
         if not is_one_of(choice, ("", *words[f"condition_{name}"])):
             known = ", ".join(words[f"condition_{name}"])
-            raise InputError(f"conditions.{name}", choice, Message("one of {known}", known=known))
+            raise InputError(f"conditions.{name}", choice, Message("common-one", known=known))
     return {name: choice for name, choice in raw.items() if choice}
 
 

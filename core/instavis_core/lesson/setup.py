@@ -27,25 +27,25 @@ def setup_changes(first: Setup, now: Setup) -> list[Message]:
         if name == "ball_cm":
             text.append(
                 Message(
-                    "The ball is {moved:.0f} cm farther {way} than at the start.",
+                    "lesson-ball-cm-farther-start",
                     moved=abs(moved),
-                    way=Message("back") if moved > 0 else Message("forward"),
+                    way=Message("lesson-back") if moved > 0 else Message("lesson-forward"),
                 )
             )
         elif name == "stance_cm":
             text.append(
                 Message(
-                    "The stance is {moved:.0f} cm {way} than at the start.",
+                    "lesson-stance-cm-start",
                     moved=abs(moved),
-                    way=Message("wider") if moved > 0 else Message("narrower"),
+                    way=Message("lesson-wider") if moved > 0 else Message("lesson-narrower"),
                 )
             )
         else:
             text.append(
                 Message(
-                    "The aim is {moved:.0f}° farther {side} than at the start.",
+                    "lesson-aim-farther-start",
                     moved=abs(moved),
-                    side=Message("right") if moved > 0 else Message("left"),
+                    side=Message("common-right") if moved > 0 else Message("common-left"),
                 )
             )
     return text

@@ -111,25 +111,25 @@ def move_day(days: Sequence[PlannedDay], planned: date, to: date, until: date | 
     """
     moved = next((d for d in days if d.planned == planned), None)
     if moved is None:
-        raise InputError("planned", planned.isoformat(), Message("a day of the plan"))
+        raise InputError("planned", planned.isoformat(), Message("take-home-day-plan"))
     if moved.state == "done":
-        raise InputError("planned", planned.isoformat(), Message("a day that is still to come; this one is done"))
+        raise InputError("planned", planned.isoformat(), Message("take-home-day-still-come-one-done"))
     if to < today:
-        raise InputError("to", to.isoformat(), Message("a day from today, {today}, on", today=today.isoformat()))
+        raise InputError("to", to.isoformat(), Message("take-home-day-today", today=today.isoformat()))
     if until is not None and to >= until:
         raise InputError(
             "to",
             to.isoformat(),
-            Message("a day before the next lesson on {until}", until=until.isoformat()),
+            Message("take-home-day-before-next-lesson", until=until.isoformat()),
         )
     others = [d.day for d in days if d is not moved]
     if to in others:
-        raise InputError("to", to.isoformat(), Message("a day without practice; twice on one day does not help"))
+        raise InputError("to", to.isoformat(), Message("take-home-day-without-practice-twice-one"))
     week = timedelta(days=7)
     for start in (d for d in [*others, to] if d <= to < d + week):
         if sum(start <= d < start + week for d in [*others, to]) > MAX_DAYS:
             raise InputError(
                 "to",
                 to.isoformat(),
-                Message("at most {most} days in any seven, so that one rest day stays", most=MAX_DAYS),
+                Message("take-home-most-days-any-seven-so", most=MAX_DAYS),
             )

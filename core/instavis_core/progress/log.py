@@ -77,14 +77,14 @@ def on_the_servers_clock(
             started, ended = started + off, ended + off
         fits = started <= ended <= started + LONGEST
     except OverflowError as error:  # at the edge of the calendar
-        expected = Message("a time in the last {days} days", days=OLDEST.days)
+        expected = Message("take-home-time-last-days", days=OLDEST.days)
         raise InputError("started_at", started.isoformat(), expected) from error
     if not fits:
-        raise InputError("ended_at", ended.isoformat(), Message("a time after the start, at most four hours later"))
+        raise InputError("ended_at", ended.isoformat(), Message("take-home-time-after-start-most-four"))
     if ended > now + CLOCK_OFF:
-        raise InputError("ended_at", ended.isoformat(), Message("a time that has passed when the entry is sent"))
+        raise InputError("ended_at", ended.isoformat(), Message("take-home-time-passed-when-entry-sent"))
     if started < now - OLDEST:
-        raise InputError("started_at", started.isoformat(), Message("a time in the last {days} days", days=OLDEST.days))
+        raise InputError("started_at", started.isoformat(), Message("take-home-time-last-days", days=OLDEST.days))
     if abs(off) > timedelta(hours=12) or abs(day - started.date()) > timedelta(days=1):
         day = started.date()
     return day, started, ended

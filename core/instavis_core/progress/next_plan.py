@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from instavis_core.knowledge import Knowledge, vocabulary
-from instavis_core.message import Message
+from instavis_core.message import Message, joined
 from instavis_core.progress.log import Dose
 from instavis_core.progress.retention import Retention
 from instavis_core.terms import Outcome
@@ -64,31 +64,28 @@ def plan_today(
     """
     proposals = [_pain(last, dose)] if dose and dose.pains else []
     if last.outcome == Outcome.NOT_SUPPORTED:
-        return [*proposals, *_instead(last, probabilities, known, Message("It was not supported last time."))]
+        return [*proposals, *_instead(last, probabilities, known, Message("take-home-not-supported-last-time"))]
     word = retention.word
     if word == "open":
-        return [*proposals, _more(retention), _continue(last, Message("Until the cold test is clear."))]
+        return [*proposals, _more(retention), _continue(last, Message("take-home-until-cold-test-clear"))]
     if word == "kept":
         return [*proposals, *_kept(last, probabilities, known)]
     if word == "partly":
         return [
             *proposals,
-            _down(last, known, Message("Part of it held in the cold test.")),
-            _continue(last, Message("If the first balls hold.")),
+            _down(last, known, Message("take-home-part-held-cold-test")),
+            _continue(last, Message("take-home-if-first-balls-hold")),
         ]
     return [*proposals, *_relapsed(last, dose, probabilities, known)]
 
 
 def _pain(last: LastWork, dose: Dose) -> NextStep:
-    regions = ", ".join(vocabulary().words["region"][r].lower() for r in dose.pains)
+    regions = joined(vocabulary().words["region"][r].lower() for r in dose.pains)
     return NextStep(
         kind="pain",
-        headline=Message("Ask about the pain first"),
+        headline=Message("take-home-ask-about-pain-first"),
         reason=Message(
-            (
-                "Practice was stopped because of pain ({regions}). Do not use this drill again "
-                "before a clinician has cleared it."
-            ),
+            ("take-home-practice-stopped-because-pain-do"),
             regions=regions,
         ),
         fault=last.fault,
@@ -96,14 +93,14 @@ def _pain(last: LastWork, dose: Dose) -> NextStep:
 
 
 def _more(retention: Retention) -> NextStep:
-    return NextStep(kind="more-balls", headline=Message("More cold balls"), reason=retention.sentence)
+    return NextStep(kind="more-balls", headline=Message("take-home-more-cold-balls"), reason=retention.sentence)
 
 
 def _continue(last: LastWork, reason: Message) -> NextStep:
     stage = vocabulary().words["stage"][last.stage].lower()
     return NextStep(
         kind="continue",
-        headline=Message("Continue with {label} at {stage}", label=last.label.lower(), stage=stage),
+        headline=Message("take-home-continue", label=last.label.lower(), stage=stage),
         reason=reason,
         fault=last.fault,
         drill=last.drill,
@@ -118,14 +115,14 @@ def _up(last: LastWork, known: Knowledge) -> NextStep | None:
         return None
     stage = ladder[place]
     headline = Message(
-        "Continue with {label}, up to {words}",
+        "take-home-continue-up",
         label=last.label.lower(),
         words=vocabulary().words["stage"][stage].lower(),
     )
     return NextStep(
         kind="continue",
         headline=headline,
-        reason=Message("It held in the cold test."),
+        reason=Message("take-home-held-cold-test"),
         fault=last.fault,
         drill=last.drill,
         stage=stage,
@@ -137,7 +134,7 @@ def _down(last: LastWork, known: Knowledge, reason: Message) -> NextStep:
     place = with_ball.index(last.stage) if last.stage in with_ball else 0
     stage = with_ball[max(0, place - 1)]
     headline = Message(
-        "Step down to {words} with {label}", words=vocabulary().words["stage"][stage].lower(), label=last.label.lower()
+        "take-home-step-down", words=vocabulary().words["stage"][stage].lower(), label=last.label.lower()
     )
     return NextStep(kind="step-down", headline=headline, reason=reason, fault=last.fault, drill=last.drill, stage=stage)
 
@@ -147,8 +144,8 @@ def _kept(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) 
     onward = _next_faults(last, probabilities, known)
     transfer = NextStep(
         kind="transfer",
-        headline=Message("Try another club"),
-        reason=Message("It held with this club. Whether it carries over is not known."),
+        headline=Message("take-home-try-another-club"),
+        reason=Message("take-home-held-club-whether-carries-over"),
         fault=last.fault,
     )
     if up is not None and last.stage not in ("full", "mixed"):
@@ -167,31 +164,29 @@ def _relapsed(
     if others:
         change = NextStep(
             kind="change-drill",
-            headline=Message("Try another feel: {name}", name=others[0].name.lower()),
-            reason=Message(
-                "The student practiced, and it did not hold. The image may be the wrong one for this student."
-            ),
+            headline=Message("take-home-try-another-feel", name=others[0].name.lower()),
+            reason=Message("take-home-student-practiced-did-not-hold"),
             fault=last.fault,
             drill=others[0].id,
             stage=last.stage,
         )
     if dose is not None and share is not None and share >= WELL_PRACTISED:
         result = Message(
-            "It did not hold, although the student practiced on {days} of {planned} days.",
+            "take-home-did-not-hold-although-student",
             days=dose.days,
             planned=dose.planned,
         )
         down = _down(last, known, result)
         return [*([change] if change else []), down, *_next_faults(last, probabilities, known)[:1]]
-    result = Message("It did not hold in the cold test.")
+    result = Message("take-home-did-not-hold-cold-test")
     if dose is not None and share is not None and share <= HARDLY_PRACTISED:
         result += Message(
-            " Practice on {days} of {planned} days: fix the plan before the correction.",
+            "take-home-practice-days-fix-plan-before",
             days=dose.days,
             planned=dose.planned,
         )
     elif share is None:
-        result += Message(" No practice was logged. Ask what happened in between.")
+        result += Message("take-home-no-practice-logged-ask-what")
     return [_down(last, known, result), *([change] if change else [])]
 
 
@@ -203,13 +198,13 @@ def _instead(last: LastWork, probabilities: Mapping[str, float], known: Knowledg
             NextStep(
                 kind="change-correction",
                 headline=first.headline,
-                reason=Message("{why} {reason}", why=why, reason=first.reason),
+                reason=Message("take-home-why-reason", why=why, reason=first.reason),
                 fault=first.fault,
             ),
             *onward[1:2],
         ]
-    reason = Message("{why} Nothing else stands out. Check again before you change anything.", why=why)
-    return [NextStep(kind="change-correction", headline=Message("Back to Check"), reason=reason)]
+    reason = Message("take-home-nothing-else-stands-out-check", why=why)
+    return [NextStep(kind="change-correction", headline=Message("take-home-back-check"), reason=reason)]
 
 
 def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[NextStep]:
@@ -221,16 +216,16 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
             return 0
         return 1 if (last.fault, fault) in links else 2
 
-    words = (Message("upstream of it"), Message("downstream of it"), Message("on its own"))
+    words = (Message("take-home-upstream"), Message("take-home-downstream"), Message("take-home-own"))
     open_ones = [f for f, p in probabilities.items() if f != last.fault and p >= WORTH_A_LOOK]
     faults = {cause.id for cause in known.causes.values()}
     ordered = sorted(open_ones, key=lambda f: (where(f), -probabilities[f]))
     return [
         NextStep(
             kind="next-fault",
-            headline=Message("Next: {labels}", labels=known.label_of(f).lower()),
+            headline=Message("take-home-next", labels=known.label_of(f).lower()),
             reason=Message(
-                "Still {probability_word}, {words}.",
+                "take-home-still",
                 probability_word=vocabulary().probability_word(probabilities[f]),
                 words=words[where(f)],
             ),
@@ -241,7 +236,7 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
     ]
 
 
-def relapse_alarm(words: Sequence[str]) -> str | None:
+def relapse_alarm(words: Sequence[str]) -> Message | None:
     """Return a warning if the newest cold test is a relapse, stronger if it is not the first.
 
     ``words`` oldest first.
@@ -250,10 +245,9 @@ def relapse_alarm(words: Sequence[str]) -> str | None:
         return None
     times = list(words).count("relapsed")
     if times > 1:
-        which = {2: "second", 3: "third"}.get(times, Message("{times}th", times=times))
-        return Message("Relapsed for the {which} time: change the feel, not the amount.", which=which)
+        return Message("take-home-relapsed-time-change-feel-not", times=times)
     return (
-        Message("Relapsed after it had held before.")
+        Message("take-home-relapsed-after-had-held-before")
         if "kept" in words
-        else Message("Relapsed: the change did not hold in the cold test.")
+        else Message("take-home-relapsed-change-did-not-hold")
     )

@@ -76,14 +76,20 @@ def _row(fault: str, drill: str, count: Counter[str]) -> DrillOutcome:
     share, low, high = share_interval(hits, n, CONFIDENCE)
     if low is None or high is None or n < MIN_JUDGED:
         word = (
-            Message("Needs {least_judged} more results", least_judged=MIN_JUDGED - n)
+            Message("take-home-needs-more-results", least_judged=MIN_JUDGED - n)
             if n
-            else Message("not judged yet")
+            else Message("take-home-not-judged-yet")
         )
     elif high - low > CLEAR_WIDTH:
-        word = Message("a hint only")
+        word = Message("take-home-hint-only")
     else:
-        word = Message("often works") if low > 0.5 else Message("often fails") if high < 0.5 else Message("sometimes")
+        word = (
+            Message("take-home-often-works")
+            if low > 0.5
+            else Message("take-home-often-fails")
+            if high < 0.5
+            else Message("take-home-sometimes")
+        )
     return DrillOutcome(
         fault=fault,
         drill=drill,
@@ -112,7 +118,7 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
             tau=None,
             p=None,
             sentence=Message(
-                "Needs {least_lessons} more cold tests to compare with practice.",
+                "take-home-needs-more-cold-tests-compare",
                 least_lessons=MIN_LESSONS - n,
             ),
         )
@@ -122,7 +128,7 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
             lessons=n,
             tau=None,
             p=None,
-            sentence=Message("All lessons were alike here, so there is nothing to compare."),
+            sentence=Message("take-home-all-lessons-alike-here-so"),
         )
     # Statistics take most of a second to import, and only outcomes need them.
     from scipy.stats import kendalltau
@@ -134,14 +140,12 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
             lessons=n,
             tau=tau,
             p=p,
-            sentence=Message("In {n} lessons, practice and retention show no link.", n=n),
+            sentence=Message("take-home-lessons-practice-retention-show-no", n=n),
         )
     way = "more" if tau > 0 else "less"
     return DoseLink(
         lessons=n,
         tau=tau,
         p=p,
-        sentence=Message(
-            "In {n} lessons, more practice went with {way} retention (by chance: {p:.0f} %).", n=n, way=way, p=100 * p
-        ),
+        sentence=Message("take-home-lessons-more-practice-went-retention", n=n, way=way, p=100 * p),
     )

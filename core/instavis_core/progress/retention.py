@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.special import stdtrit
 
-from instavis_core.message import Message, counted
+from instavis_core.message import Message
 from instavis_core.proof.change import clipped
 
 MIN_COLD, MIN_EXIT, MIN_BASELINE = 5, 4, 5
@@ -54,19 +54,17 @@ def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarra
         left = MIN_COLD - sizes[2]
         return _open(
             middles,
-            counted(left, "{n} more ball is needed.", "{n} more balls are needed."),
+            Message("take-home-more-balls-needed", n=left),
         )
     if sizes[0] < MIN_BASELINE or sizes[1] < MIN_EXIT:
-        return _open(middles, Message("The last lesson has too few balls to compare with."))
+        return _open(middles, Message("take-home-last-lesson-too-few-balls"))
     base, end, now = (float(g.mean()) for g in groups)
     freedom = sum(sizes) - 3
     pooled = sum(((g - g.mean()) ** 2).sum() for g in groups) / freedom
     errors = [pooled / n for n in sizes]
     ratio = fieller(end - base, now - base, errors[1] + errors[0], errors[2] + errors[0], errors[0], freedom)
     if ratio is None:
-        return _open(
-            middles, Message("The change of the last lesson is not certain enough to measure what is left of it.")
-        )
+        return _open(middles, Message("take-home-change-last-lesson-not-certain"))
     share, low, high = ratio
     word, sentence = _words(share, low, high)
     return Retention(
@@ -115,24 +113,22 @@ def _open(middles: list[float | None], sentence: Message) -> Retention:
 
 def _words(share: float, low: float, high: float) -> tuple[str, Message]:
     result = Message(
-        "{share} of the change is there in the cold test ({low} to {high})",
+        "take-home-change-cold-test",
         share=_percent(share),
         low=_percent(low),
         high=_percent(high),
     )
     if share <= 0:
-        most = Message(" (at most {percent})", percent=_percent(high)) if high > 0 else ""
-        result = Message("nothing of the change is left in the cold test{most}", most=most)
+        most = Message("take-home-most", percent=_percent(high)) if high > 0 else ""
+        result = Message("take-home-nothing-change-left-cold-test", most=most)
     if high < LOST:
-        return "relapsed", Message(
-            "Relapsed: {told}. Step down and find the movement again before anything new.", told=result
-        )
+        return "relapsed", Message("take-home-relapsed-step-down-find-movement", told=result)
     if low > LOST and share >= KEPT:
-        return "kept", Message("It held: {told}. Continue at the stage you reached.", told=result)
+        return "kept", Message("take-home-held-continue-stage-you-reached", told=result)
     if low > 0:
-        return "partly", Message("Partly retained: {told}. One stage down first, then up.", told=result)
-    return "open", Message("Not clear yet: {told}. Hit more cold balls.", told=result)
+        return "partly", Message("take-home-partly-retained-one-stage-down", told=result)
+    return "open", Message("take-home-not-clear-yet-hit-more", told=result)
 
 
 def _percent(share: float) -> Message:
-    return Message("{share} %", share=f"{100 * share:.0f}".replace("-", "−"))
+    return Message("percent", share=f"{100 * share:.0f}".replace("-", "−"))

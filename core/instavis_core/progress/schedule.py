@@ -68,15 +68,15 @@ def practice_schedule(first: date, until: date | None, drill: Drill, needs: Prac
         For minutes or days out of range, or a lesson before the first day.
     """
     if not 1 <= needs.minutes <= 90:
-        raise InputError("minutes", needs.minutes, Message("1 to 90 minutes a day"))
+        raise InputError("minutes", needs.minutes, Message("take-home-1-90-minutes-day"))
     if not 1 <= needs.days_a_week <= 7:
-        raise InputError("days_a_week", needs.days_a_week, Message("1 to 7 days a week"))
+        raise InputError("days_a_week", needs.days_a_week, Message("take-home-1-7-days-week"))
     until = until or first + timedelta(days=WITHOUT_DATE)
     if until < first:
         raise InputError(
             "next_lesson",
             until.isoformat(),
-            Message("a day from {first} on", first=first.isoformat()),
+            Message("common-day", first=first.isoformat()),
         )
     span = min((until - first).days, LONGEST)
     days = _days(first, span, _days_a_week(needs))
@@ -127,20 +127,18 @@ def _session(day: date, place: int, count: int, drill: Drill, needs: PracticeNee
 
 
 def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: PracticeNeeds) -> Message:
-    held = Message("Hold it") if needs.eyes_open else Message("Hold it, eyes closed every third time")
-    words = {"feel": held, "rehearse": Message("Slowly, both directions")}
-    what = words.get(stage, Message("Slow"))
+    held = Message("take-home-hold") if needs.eyes_open else Message("take-home-hold-eyes-closed-every-third")
+    words = {"feel": held, "rehearse": Message("take-home-slowly-both-directions")}
+    what = words.get(stage, Message("take-home-slow"))
     if way >= MIXED_FROM:
         what = (
-            Message("Without the object first, then with it")
+            Message("take-home-without-object-first")
             if drill.object != "none"
-            else Message("Slowly first, then at your own pace")
+            else Message("take-home-slowly-first-your-own-pace")
             if needs.eyes_open
-            else Message("Eyes closed first, then open")
+            else Message("take-home-eyes-closed-first-open")
         )
     lacking = drill.object != "none" and drill.kit and needs.kit is not None and not needs.kit & set(drill.kit)
-    in_the_air = Message(" No object at home? Do it in the air, a hand's width from a door frame.")
+    in_the_air = Message("take-home-no-object-home-do-air")
     place = in_the_air if lacking else ""
-    return Message(
-        "{name}: {repetitions} times. {what}.{place}", name=drill.name, repetitions=repetitions, what=what, place=place
-    )
+    return Message("take-home-times", name=drill.name, repetitions=repetitions, what=what, place=place)

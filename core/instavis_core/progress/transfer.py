@@ -45,7 +45,7 @@ def transferred_share(
         for g in (baseline, exit_balls, other_before, other_now)
     ]
     if min(g.size for g in groups) < MINIMUM:
-        return _open(Message("This needs {least} balls before and {least} after with both clubs.", least=MINIMUM))
+        return _open(Message("take-home-needs-balls-before-after-both", least=MINIMUM))
     freedom = sum(g.size for g in groups) - 4
     pooled = sum(((g - g.mean()) ** 2).sum() for g in groups) / freedom
     base, end, before, now = (float(g.mean()) for g in groups)
@@ -53,10 +53,10 @@ def transferred_share(
     errors = pooled * (1 / n[0] + 1 / n[1]), pooled * (1 / n[2] + 1 / n[3])
     ratio = fieller(end - base, now - before, *errors, 0.0, freedom)
     if ratio is None:
-        return _open(Message("The change with the first club is not certain enough."))
+        return _open(Message("take-home-change-first-club-not-certain"))
     share, low, high = ratio
     result = Message(
-        "{share:.0f} % of the change shows ({low:.0f} to {high:.0f} %)",
+        "take-home-change-shows",
         share=100 * share,
         low=100 * low,
         high=100 * high,
@@ -67,11 +67,11 @@ def transferred_share(
             low=low,
             high=high,
             word="carries-over",
-            sentence=Message("It carries over: {told}.", told=result),
+            sentence=Message("take-home-carries-over", told=result),
         )
     if low > 0:
         return Transfer(
-            share=share, low=low, high=high, word="partly", sentence=Message("Partly: {told}.", told=result)
+            share=share, low=low, high=high, word="partly", sentence=Message("take-home-partly", told=result)
         )
     if high < KEPT:
         return Transfer(
@@ -79,14 +79,14 @@ def transferred_share(
             low=low,
             high=high,
             word="not-yet",
-            sentence=Message("Not yet: {told}. Practice it with this club, too.", told=result),
+            sentence=Message("take-home-not-yet-practice-club-too", told=result),
         )
     return Transfer(
         share=share,
         low=low,
         high=high,
         word="open",
-        sentence=Message("Not clear yet: {told}. Hit more balls with this club.", told=result),
+        sentence=Message("take-home-not-clear-yet-hit-more-balls", told=result),
     )
 
 

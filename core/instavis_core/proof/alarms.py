@@ -178,7 +178,7 @@ def _aim(shift: dict[str, _Shift], correction: Correction) -> Found:
     if not _last(when):
         return None, when
     text = Message(
-        "Path and face moved together ({path:+.1f}° and {face:+.1f}°). Check the aim.",
+        "prove-path-face-moved-together-check",
         path=path.size[-1],
         face=face.size[-1],
     )
@@ -193,7 +193,7 @@ def _ball_position(shift: dict[str, _Shift]) -> Found:
     if not _last(when):
         return None, when
     text = Message(
-        "Path {path:+.1f}° with attack {attack:+.1f}°. Check the ball position.",
+        "prove-path-attack-check-ball-position",
         path=path.size[-1],
         attack=attack.size[-1],
     )
@@ -213,7 +213,7 @@ def _strike(shift: dict[str, _Shift], correction: Correction) -> Found:
         when = np.zeros_like(when)
     if not _last(when):
         return None, when
-    text = Message("The curve changed with the strike ({size:+.0f} mm), not with face-to-path.", size=toe.size[-1])
+    text = Message("prove-curve-changed-strike-mm-not", size=toe.size[-1])
     return Alarm("strike-only", text), when
 
 
@@ -223,7 +223,7 @@ def _easier(shift: dict[str, _Shift], stage_id: str | None) -> Found:
     when = speed.real & (speed.share < min(wanted, 1 - FASTEST_DROP))
     if not _last(when):
         return None, when
-    text = Message("Club speed is {share:.0f} % below the baseline: easier swings.", share=100 * (1 - speed.share[-1]))
+    text = Message("prove-club-speed-below-baseline-easier", share=100 * (1 - speed.share[-1]))
     return Alarm("swing-easier", text), when
 
 
@@ -240,9 +240,7 @@ def _fatigue(stage: Block) -> Found:
         when[known[n - 1] : end] = drop > FATIGUE_DROP
     if not _last(when):
         return None, when
-    return Alarm(
-        "fatigue", Message("Club speed fell by {late:.0f} % in this stage. Rest or stop.", late=100 * drop)
-    ), when
+    return Alarm("fatigue", Message("prove-club-speed-fell-stage-rest", late=100 * drop)), when
 
 
 def _without_move(verdicts: list[Verdict]) -> Found:
@@ -252,7 +250,7 @@ def _without_move(verdicts: list[Verdict]) -> Found:
     when = (free >= MIN_FREE) & (free > FREE_TO_LINKED * linked)
     if not _last(when):
         return None, when
-    text = Message("{free} balls changed without the move, so something else changed them.", free=int(free[-1]))
+    text = Message("prove-balls-changed-without-move-so", free=int(free[-1]))
     return Alarm("without-move", text), when
 
 
@@ -263,7 +261,7 @@ def _length(baseline: Block, stage_id: str | None) -> Alarm | None:
         return None
     if len(baseline) and all(s == stage_id for s in baseline.stage):
         return None
-    text = Message("This stage has shorter swings than the baseline. Hit some the old way at this length to compare.")
+    text = Message("prove-stage-shorter-swings-baseline-hit")
     return Alarm("stage-length", text)
 
 
@@ -271,7 +269,7 @@ def _conditions(changed: Sequence[str]) -> Alarm | None:
     if not changed:
         return None
     words = vocabulary().words["condition"]
-    text = Message("Conditions differ from the baseline: {changed}.", changed=joined(words[c].lower() for c in changed))
+    text = Message("prove-conditions-differ-baseline", changed=joined(words[c].lower() for c in changed))
     return Alarm("conditions", text)
 
 
@@ -280,11 +278,11 @@ def _drift(base: Baseline, correction: Correction) -> Alarm | None:
     if base.drift * correction.sign <= 0:
         return None
     label = vocabulary().metrics[correction.primary].label
-    text = Message("{label} was already changing during the baseline and may change on its own.", label=label)
+    text = Message("prove-already-changing-during-baseline-may", label=label)
     return Alarm("baseline-drift", text)
 
 
 def _overcorrection(verdicts: list[Verdict]) -> list[Alarm]:
     if not overcorrecting(verdicts):
         return []
-    return [Alarm("overcorrection", Message("Half of the last balls passed the gate on the far side."))]
+    return [Alarm("overcorrection", Message("prove-half-last-balls-passed-gate"))]

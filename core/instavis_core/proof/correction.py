@@ -57,23 +57,19 @@ def read_correction(knowledge: Knowledge, raw: Any, golfer: Golfer, club: Club) 
         For unknown faults or metrics, a gate the wrong way round, an unknown direction.
     """
     if not isinstance(raw, dict):
-        raise InputError("correction", raw, Message("an object with fault, primary, direction and gate"))
+        raise InputError("correction", raw, Message("prove-object-fault-primary-direction-gate"))
     ids = {c.id for c in knowledge.causes.values()}
     if not is_one_of(raw.get("fault"), ids):
-        raise InputError("correction.fault", raw.get("fault"), Message("one of {known}", known=", ".join(sorted(ids))))
+        raise InputError("correction.fault", raw.get("fault"), Message("common-one", known=", ".join(sorted(ids))))
     primary = raw.get("primary")
     if not is_one_of(primary, vocabulary().metrics):
-        raise InputError(
-            "correction.primary", primary, Message("one of {known}", known=", ".join(vocabulary().metrics))
-        )
+        raise InputError("correction.primary", primary, Message("common-one", known=", ".join(vocabulary().metrics)))
     if not is_one_of(raw.get("direction"), DIRECTIONS):
-        raise InputError("correction.direction", raw.get("direction"), Message("decrease or increase"))
+        raise InputError("correction.direction", raw.get("direction"), Message("prove-decrease-increase"))
     sign = DIRECTIONS[raw["direction"]]
     gate = _windows(raw.get("gate"), "correction.gate")
     if primary not in gate:
-        raise InputError(
-            "correction.gate", raw.get("gate"), Message("a window for {primary}, the primary metric", primary=primary)
-        )
+        raise InputError("correction.gate", raw.get("gate"), Message("prove-window-primary-metric", primary=primary))
     cause, predicted = knowledge.cause(raw["fault"], raw.get("variant")), raw.get("predicted")
     if predicted is None:
         predicted = sign * abs(_usual_change(cause, primary, golfer, club))
@@ -83,7 +79,7 @@ def read_correction(knowledge: Knowledge, raw: Any, golfer: Golfer, club: Club) 
             raise InputError(
                 "correction.predicted",
                 predicted,
-                Message("a change in the direction of the correction: {direction}", direction=raw["direction"]),
+                Message("prove-change-direction-correction", direction=raw["direction"]),
             )
     return Correction(
         fault=raw["fault"],
@@ -117,10 +113,10 @@ def _seen(knowledge: Knowledge, correction: dict[str, Any]) -> Seen | None:
         drill = knowledge.drills.get(str(correction.get("drill")))
         return drill.seen if drill else None
     if not isinstance(raw, dict) or not raw.keys() <= {"series", "at", "since", "guards"}:
-        raise InputError("correction.seen", raw, Message("an object with series and at, and perhaps since and guards"))
+        raise InputError("correction.seen", raw, Message("prove-object-series-perhaps-since-guards"))
     guards = raw.get("guards") or []
     if not isinstance(guards, list | tuple) or len(guards) > MAX_GATES:
-        raise InputError("correction.seen.guards", guards, Message("a list of series"))
+        raise InputError("correction.seen.guards", guards, Message("prove-list-series"))
     for name, value, known in (
         ("series", raw.get("series"), motion.series),
         ("at", raw.get("at"), motion.moments),
@@ -128,7 +124,7 @@ def _seen(knowledge: Knowledge, correction: dict[str, Any]) -> Seen | None:
         *(("guards", guard, motion.series) for guard in guards),
     ):
         if not is_one_of(value, known):
-            raise InputError(f"correction.seen.{name}", value, Message("one of {known}", known=", ".join(known)))
+            raise InputError(f"correction.seen.{name}", value, Message("common-one", known=", ".join(known)))
     return Seen(series=raw["series"], at=raw["at"], since=raw.get("since") or "", guards=tuple(guards))
 
 
@@ -136,9 +132,7 @@ def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:
     """Return the primary gate by stage, each checked like the gate itself."""
     stages = vocabulary().stages
     if not isinstance(raw, dict) or not raw.keys() <= stages.keys():
-        raise InputError(
-            "correction.gate_by_stage", raw, Message("an object of stages: {known}", known=", ".join(stages))
-        )
+        raise InputError("correction.gate_by_stage", raw, Message("prove-object-stages", known=", ".join(stages)))
     return {
         stage: _windows({primary: pair}, f"correction.gate_by_stage.{stage}")[primary] for stage, pair in raw.items()
     }
@@ -149,18 +143,18 @@ def _windows(raw: Any, name: str) -> dict[str, tuple[float, float]]:
         raise InputError(
             name,
             raw,
-            Message("an object of at most {most} metrics, each with [low, high]", most=MAX_GATES),
+            Message("prove-object-most-metrics-each-low", most=MAX_GATES),
         )
     metrics = vocabulary().metrics
     windows = {}
     for metric, pair in raw.items():
         if metric not in metrics:
-            raise InputError(f"{name}.{metric}"[:80], pair, Message("a metric: {known}", known=", ".join(metrics)))
+            raise InputError(f"{name}.{metric}"[:80], pair, Message("prove-metric", known=", ".join(metrics)))
         if not isinstance(pair, list | tuple) or len(pair) != 2:
-            raise InputError(f"{name}.{metric}", pair, Message("two numbers [low, high]"))
+            raise InputError(f"{name}.{metric}", pair, Message("prove-two-numbers-low-high"))
         low, high = (read_number(f"{name}.{metric}", v, metrics[metric].range, metrics[metric].unit) for v in pair)
         if low >= high:
-            raise InputError(f"{name}.{metric}", list(pair), Message("the lower number first"))
+            raise InputError(f"{name}.{metric}", list(pair), Message("prove-lower-number-first"))
         windows[metric] = (low, high)
     return windows
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.knowledge import vocabulary
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import NOTHING, Message
 from instavis_core.proof.alarms import BETWEEN_BLOCKS, Alarm, Watched, overcorrecting, watch
 from instavis_core.proof.baseline import Baseline, baseline_of
 from instavis_core.proof.change import Change
@@ -238,38 +238,38 @@ def _verified_at(claim: Claim, watched: Watched, new: np.ndarray) -> int | None:
 
 def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Message]:
     if not now.enough:
-        return ProofStatus.NOT_YET, Message("A verdict needs six balls here and six in the baseline.")
+        return ProofStatus.NOT_YET, Message("prove-verdict-needs-six-balls-here")
     explaining = [a for a in now.watched.explaining if a.id not in BETWEEN_BLOCKS]
     untested = [a for a in now.watched.explaining if a.id in BETWEEN_BLOCKS]
     tested = not untested or _last(now.claim.carried_alone, False)
     if overcorrecting(now.told) and not explaining:
-        return ProofStatus.OVERCORRECTED, Message("Half of the last balls passed the gate on the far side.")
+        return ProofStatus.OVERCORRECTED, Message("prove-half-last-balls-passed-gate")
     real = _last(now.claim.real, False)
     by_number, clear = _last(now.marks.number.clear, False), _last(now.marks.clear, False)
     stands = _last(now.claim.linked, 1.0) >= STILL_REAL_AT and _last(now.claim.inside, 1.0) >= STILL_INSIDE_AT and clear
     if now.verified and tested and stands and not explaining:
         if by_number:
-            return ProofStatus.VERIFIED, Message("The change is real and goes with the move.")
-        return ProofStatus.VERIFIED, Message("The fault's numbers together changed with the move.")
+            return ProofStatus.VERIFIED, Message("prove-change-real-goes-move")
+        return ProofStatus.VERIFIED, Message("prove-faults-numbers-together-changed-move")
     if real and explaining:
         return ProofStatus.COMPENSATED, explaining[0].text
     if real and link_ruled_out(now.marks.number, correction.sign):
-        return ProofStatus.COMPENSATED, Message("The number changed, but not with the move.")
+        return ProofStatus.COMPENSATED, Message("prove-number-changed-but-not-move")
     if real:
         return ProofStatus.SUPPORTED, _untested(untested)
     if ruled_out(now.marks.number, correction.predicted, now.moved):
-        return ProofStatus.NOT_SUPPORTED, Message("The move was made, and the predicted change is ruled out.")
+        return ProofStatus.NOT_SUPPORTED, Message("prove-move-made-predicted-change-ruled")
     if explaining:
         return ProofStatus.COMPENSATED, explaining[0].text
     if _last(now.claim.linked, 1.0) >= LEANING_AT:
-        return ProofStatus.NOT_YET, Message("The numbers move the right way. Hit a few more balls.")
-    return ProofStatus.NOT_YET, Message("Not enough balls with the move that also changed.")
+        return ProofStatus.NOT_YET, Message("prove-numbers-move-right-way-hit")
+    return ProofStatus.NOT_YET, Message("prove-not-enough-balls-move-also")
 
 
 def _untested(alarms: list[Alarm]) -> Message:
     """Return why it is not known whether the movement did it, and what would show it."""
-    result = Message("Changed. Whether the move did it is not tested: test old vs. new (4 + 4).")
-    return Message("{told} {reason}", told=result, reason=alarms[0].text) if alarms else result
+    result = Message("prove-changed-whether-move-did-not")
+    return Message("prove-with-reason", told=result, reason=alarms[0].text) if alarms else result
 
 
 def _link(number: Asked, claim: Claim, change: Change, correction: Correction, verified: bool) -> Link:
@@ -310,11 +310,10 @@ def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> Message:
     """Return the note about a metric that some balls do not measure themselves."""
     new = int(np.isnan(counted).sum())
     if not base.inferred and not new:
-        return NONE_SAID
+        return NOTHING
     label = vocabulary().metrics[metric].label
     return Message(
-        "{label} is inferred from the flight, not measured, on {inferred} of {known} baseline balls"
-        " and {new} of {counted} new ones.",
+        "prove-inferred-flight-not-measured-baseline",
         label=label,
         inferred=base.inferred,
         known=base.known,
@@ -327,14 +326,14 @@ def _notes(base: Baseline, marks: MarkCounts, inferred: Message) -> list[Message
     text = [inferred] if inferred else []
     n = base.running.baseline.size
     if n < MIN_BASELINE:
-        text.append(Message("Only {n} baseline balls have this number, so nothing can be verified against it.", n=n))
+        text.append(Message("prove-only-baseline-balls-number-so", n=n))
     elif n < 8:
-        text.append(Message("The baseline has only {n} balls, so the range stays wide. More baseline balls help.", n=n))
+        text.append(Message("prove-baseline-only-balls-so-range", n=n))
     if marks.seen and not mostly_blind(marks):
         made = marks.blind + marks.seen + marks.measured
         text.append(
             Message(
-                ("{seen} of {made} marks were made after the numbers were visible, so the claim needs more."),
+                ("prove-marks-made-after-numbers-visible"),
                 seen=marks.seen,
                 made=made,
             )

@@ -36,12 +36,14 @@ def ball_limit(age: int | None, limits: dict[str, str]) -> BallLimit:
     """
     years = 30 if age is None else age
     total, full = next((t, f) for upper, t, f in BY_AGE if years < upper)
-    reason = Message("a junior") if years < 18 else Message("a senior") if years >= 60 else Message("an adult")
+    reason = (
+        Message("prove-junior") if years < 18 else Message("prove-senior") if years >= 60 else Message("prove-adult")
+    )
     if any(kind in ("pain", "injury") for kind in limits.values()):
         total, full, reason = (
             min(total, RETURNING[0]),
             min(full, RETURNING[1]),
-            Message("someone with pain or an injury"),
+            Message("prove-someone-pain-injury"),
         )
     return BallLimit(total, full, reason)
 
@@ -50,12 +52,12 @@ def limit_alarms(limit: BallLimit, total: int, full: int) -> list[Alarm]:
     """Return warnings near a limit and past it."""
     found = []
     for count, most, what in (
-        (total, limit.total, Message("balls")),
-        (full, limit.full, Message("balls near full speed")),
+        (total, limit.total, Message("prove-balls")),
+        (full, limit.full, Message("prove-balls-near-full-speed")),
     ):
         if count >= most:
             text = Message(
-                ("{count} {what} today; the limit for {reason} is {most}. Stop, or continue without a ball."),
+                ("prove-today-limit-stop-continue-without"),
                 count=count,
                 what=what,
                 reason=limit.reason,
@@ -66,9 +68,7 @@ def limit_alarms(limit: BallLimit, total: int, full: int) -> list[Alarm]:
             found.append(
                 Alarm(
                     "ball-limit-near",
-                    Message(
-                        "{most} {what} are left for {reason} today.", most=most - count, what=what, reason=limit.reason
-                    ),
+                    Message("prove-left-today", most=most - count, what=what, reason=limit.reason),
                 )
             )
     return found[:1]

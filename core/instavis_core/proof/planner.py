@@ -44,7 +44,7 @@ def plan_comparison(effect: float, spread: float) -> Plan:
     """
     for name, value in (("effect", abs(effect)), ("spread", spread)):
         if not np.isfinite(value) or value <= 0:
-            raise InputError(name, value, Message("a number above 0"))
+            raise InputError(name, value, Message("prove-number-above-0"))
     size = abs(effect) / spread
     pairs = MIN_PAIRS
     while pairs < MAX_BALLS // 2 and _power(size, pairs) < POWER:
@@ -53,17 +53,14 @@ def plan_comparison(effect: float, spread: float) -> Plan:
     balls = 2 * pairs
     if power >= POWER:
         sentence = Message(
-            "{balls} balls detect a difference of {effect:g} in {power:.0f} of 100 tests.",
+            "prove-balls-detect-difference-100-tests",
             balls=balls,
             effect=abs(effect),
             power=100 * power,
         )
     else:
         sentence = Message(
-            (
-                "Even {balls} balls detect a difference of {effect:g} in only {power:.0f} of 100 "
-                "tests. Look for a larger one, or expect no clear answer."
-            ),
+            ("prove-even-balls-detect-difference-only"),
             balls=balls,
             effect=abs(effect),
             power=100 * power,
@@ -86,7 +83,7 @@ def call_order(balls: int, rng: np.random.Generator) -> list[bool]:
         For an odd number of balls, or one out of range.
     """
     if not 2 * 2 <= balls <= MAX_BALLS or balls % 2:
-        raise InputError("balls", balls, Message("an even number from 4 to {most}", most=MAX_BALLS))
+        raise InputError("balls", balls, Message("prove-even-number-4", most=MAX_BALLS))
     while True:
         order = rng.permutation([True] * (balls // 2) + [False] * (balls // 2)).tolist()
         if not any(len(set(order[i : i + 4])) == 1 for i in range(balls - 3)):

@@ -10,7 +10,7 @@ import numpy as np
 from scipy.special import stdtrit
 
 from instavis_core.errors import InputError
-from instavis_core.message import Message, counted
+from instavis_core.message import Message
 
 MAX_BALLS = 20  # C(20, 10) = 184,756 orders are still enumerated
 MIN_EACH = 2
@@ -53,31 +53,27 @@ def evaluate_proof_set(values: np.ndarray, new: np.ndarray, miscalled: int = 0) 
     if k < MIN_EACH or n - k < MIN_EACH:
         raise InputError(
             "proof_set.shots",
-            f"{n - k} old and {k} new",
-            Message("at least {least} of each", least=MIN_EACH),
+            {"old": n - k, "new": k},
+            Message("prove-least-each", least=MIN_EACH),
         )
     if n > MAX_BALLS:
         raise InputError(
             "proof_set.shots",
-            f"{n} balls",
-            Message("at most {most} balls in one test", most=MAX_BALLS),
+            n,
+            Message("prove-most-balls-one-test", most=MAX_BALLS),
         )
     effect = float(values[new].mean() - values[~new].mean())
     p = _permutation_p(values, k, effect)
     half = _half_width(values[new], values[~new])
-    sure = "does" if p <= 0.05 else Message("may or may not")
+    sure = "does" if p <= 0.05 else Message("prove-may-may-not")
     sentence = Message(
-        "The new move {sure} change this number for this student ({effect:+.1f}, p = {p:.3f}).",
+        "prove-new-move-change-number-student",
         sure=sure,
         effect=effect,
         p=p,
     )
     if miscalled:
-        sentence += counted(
-            miscalled,
-            " {n} ball was hit against the call and does not count.",
-            " {n} balls were hit against the call and do not count.",
-        )
+        sentence += Message("prove-hit-against-call", n=miscalled)
     return ProofSetResult(
         effect=effect,
         low=effect - half,

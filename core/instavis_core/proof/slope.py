@@ -14,7 +14,7 @@ import numpy as np
 
 from instavis_core.knowledge.model import Metric
 from instavis_core.knowledge.motion import Series
-from instavis_core.message import Message, counted, signed
+from instavis_core.message import Message, signed
 from instavis_core.proof.change import FORM_SD, MIN_NOISE, RunningChange
 
 OWN_ERROR = 0.75  # share of an instrument's error variance that varies by ball; the rest is common (assumption)
@@ -121,10 +121,8 @@ def slope_of(
 def _waits(own: float, balls: int) -> Message:
     """Return why there is no slope yet."""
     if balls and own < MIN_OWN:
-        return Message("The pivot varies no more than the instrument's error, so there is no slope.")
-    return counted(
-        balls, "{n} ball measured; the slope needs a few more.", "{n} balls measured; the slope needs a few more."
-    )
+        return Message("prove-pivot-varies-no-more-instruments")
+    return Message("prove-balls-measured-slope-needs-more", n=balls)
 
 
 def _sentence(metric: Metric, series: Series, movement: int, estimate: float, interval: tuple[float, float]) -> Message:
@@ -141,5 +139,5 @@ def _sentence(metric: Metric, series: Series, movement: int, estimate: float, in
         "high": signed(high, metric.unit),
     }
     if low * high > 0:
-        return Message("{series} {size}: {metric} {change} ({low} to {high}).", **result)
-    return Message("{series} {size}: {metric} {low} to {high}. The slope is not clear yet.", **result)
+        return Message("prove-to", **result)
+    return Message("prove-slope-not-clear-yet", **result)

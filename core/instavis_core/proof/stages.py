@@ -12,7 +12,7 @@ from scipy.special import betaincc
 
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.model import Stage
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import NOTHING, Message
 from instavis_core.proof.verdicts import Verdict
 from instavis_core.terms import VerdictKind
 
@@ -51,7 +51,7 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
     if not stage.ball:
         return Advice(
             stage="hold",
-            reason=Message("This stage has no ball. Go up when the position is found three times in a row."),
+            reason=Message("prove-stage-no-ball-go-up"),
             hits=0,
             of=0,
             need=0,
@@ -64,14 +64,14 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
         return Advice(stage=what, reason=reason, hits=hits, of=stage.of, need=stage.need)
 
     if down:
-        return say("down", Message("{down}: an easier stage finds the movement sooner.", down=down))
+        return say("down", Message("prove-easier-stage-finds-movement-sooner", down=down))
     if len(judged) < stage.least:
         return say(
             "hold",
-            Message("{left} more balls with a verdict are needed at this stage.", left=stage.least - len(judged)),
+            Message("prove-more-balls-verdict-needed-stage", left=stage.least - len(judged)),
         )
     if up and compensated:
-        return say("hold", Message("The gate is passed, but something else may explain it. Settle that first."))
+        return say("hold", Message("prove-gate-passed-but-something-else"))
     return say("up" if up else "hold", result)
 
 
@@ -80,13 +80,11 @@ def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Messa
     window = judged[-stage.of :]
     hits = sum(v.verdict == VerdictKind.LINKED for v in window)
     missed = len(judged) >= RUN_OF_MISSES and not any(v.verdict == VerdictKind.LINKED for v in judged[-RUN_OF_MISSES:])
-    down = (
-        Message("The last {run_of_misses} balls were not linked", run_of_misses=RUN_OF_MISSES) if missed else NONE_SAID
-    )
-    result = Message("{hits} of the last {window} were linked", hits=hits, window=len(window))
+    down = Message("prove-last-balls-not-linked", run_of_misses=RUN_OF_MISSES) if missed else NOTHING
+    result = Message("prove-last-linked", hits=hits, window=len(window))
     if hits >= stage.need:
         return True, down, result + "."
-    return False, down, Message("{told}; {need} of {of} are needed.", told=result, need=stage.need, of=stage.of)
+    return False, down, Message("prove-needed", told=result, need=stage.need, of=stage.of)
 
 
 def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Message]:
@@ -94,13 +92,13 @@ def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Mess
     hits, wanted = sum(v.verdict == VerdictKind.LINKED for v in window), stage.need / stage.of
     chance = float(betaincc(hits + 0.5, len(window) - hits + 0.5, wanted))
     result = Message(
-        "{hits} of {window} linked: the chance that {wanted:.0%} or more are is {chance:.0%}",
+        "prove-linked-chance-more",
         hits=hits,
         window=len(window),
         chance=chance,
         wanted=wanted,
     )
-    down = result if len(window) >= RUN_OF_MISSES and chance <= SURE_DOWN else NONE_SAID
+    down = result if len(window) >= RUN_OF_MISSES and chance <= SURE_DOWN else NOTHING
     if chance >= SURE_UP:
         return True, down, result + "."
-    return False, down, Message("{told}; {sure_up:.0%} is needed.", told=result, sure_up=SURE_UP)
+    return False, down, Message("prove-share-needed", told=result, sure_up=SURE_UP)

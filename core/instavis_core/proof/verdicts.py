@@ -72,7 +72,7 @@ def judge(
     mishits = {m.index: m for m in find_mishits(block, by_spread=False)}
     mishits |= _weak(block, usual_smash, mishits)
     mishits |= {m.index: m for m in _too_fast(block, full_speed) if m.index not in mishits}
-    mishits |= {i: Mishit(i, BY_COACH, Message("excluded by the coach")) for i in aside}
+    mishits |= {i: Mishit(i, BY_COACH, Message("prove-excluded-coach")) for i in aside}
     asked = {stage: _asked(correction, stage) for stage in set(block.stage)}
     return [
         _judge_one(
@@ -123,9 +123,7 @@ def _weak(block: Block, usual: float | None, known: dict[int, Mishit]) -> dict[i
     found = {}
     for i in np.flatnonzero(smash < (1 - SMASH_DROP) * usual):
         if i not in known:
-            reason = Message(
-                "ball speed {smash:.0f} % below a solid ball at this club speed", smash=100 * (1 - smash[i] / usual)
-            )
+            reason = Message("prove-ball-speed-below-solid-ball", smash=100 * (1 - smash[i] / usual))
             found[int(i)] = Mishit(int(i), "ball-speed", reason)
     return found
 
@@ -140,7 +138,7 @@ def _too_fast(block: Block, full_speed: float | None) -> Iterator[Mishit]:
         stage = known.stages.get(block.stage[i] or "")
         if stage is not None and shares[i] > stage.speed[1] + SPEED_MARGIN:
             reason = Message(
-                "{share:.0%} of full speed, too fast for this stage ({stage}: {high:.0%} at most)",
+                "prove-full-speed-too-fast-stage",
                 share=float(shares[i]),
                 stage=known.words["stage"][stage.id],
                 high=stage.speed[1],
@@ -160,16 +158,16 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     beyond = value is not None and _beyond(value, ask)
     if seen.mishit is not None:
         excluded, why = seen.mishit.rule in (STAGE_SPEED, BY_COACH), seen.mishit.reason
-        result = Message("Not counted: {reason}.", reason=why) if excluded else Message("Mishit: {reason}.", reason=why)
+        result = Message("prove-not-counted", reason=why) if excluded else Message("prove-mishit", reason=why)
         return _unclear([result], moved=moved, apart=seen.mishit.rule, called=seen.called)
     if seen.doubtful in ball:
-        reason = Message("{label} does not agree with the other values of this ball.", label=_label(seen.doubtful))
+        reason = Message("prove-does-not-agree-other-values", label=_label(seen.doubtful))
         return _unclear([reason], moved=moved, called=seen.called)
     answered, reasons = _answer(ball, inferred, ask)
     if answered is None:
         return _unclear(reasons, moved=moved, value=value, called=seen.called)
     if moved is None:
-        unseen = Message("The move was not seen.") if seen.movement else Message("The move is not marked yet.")
+        unseen = Message("prove-move-not-seen") if seen.movement else Message("prove-move-not-marked-yet")
         return _unclear([unseen, *reasons], answered=answered, beyond=beyond, value=value)
     reasons = [_made(seen), *reasons]
     if moved:
@@ -190,12 +188,12 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
 def _made(seen: _Seen) -> Message:
     """Return what is known of the movement, from mark or call."""
     if seen.called and seen.movement in (None, Movement.UNSEEN):
-        return Message("The new move was called.") if seen.called == NEW else Message("The old move was called.")
+        return Message("prove-new-move-called") if seen.called == NEW else Message("prove-old-move-called")
     result: dict[str | None, Message] = {
-        Movement.DONE: Message("The move was made."),
-        Movement.PARTLY: Message("The move was partly made."),
+        Movement.DONE: Message("prove-move-made"),
+        Movement.PARTLY: Message("prove-move-partly-made"),
     }
-    return result.get(seen.movement, Message("The move was not made."))
+    return result.get(seen.movement, Message("prove-move-not-made"))
 
 
 def _unclear(
@@ -225,24 +223,24 @@ def _answer(ball: dict[str, float], inferred: set[str], ask: _Asked) -> tuple[bo
     answered, reasons = True, []
     for metric, (low, high) in ask.gate:
         if np.isnan(ball[metric]):
-            return None, [Message("{label} was not measured.", label=_label(metric))]
+            return None, [Message("prove-not-measured", label=_label(metric))]
         inside = low <= ball[metric] <= high
         answered &= inside
-        where = Message("inside") if inside else Message("outside")
-        reasons.append(Message("{said}, {where} the gate.", said=_said(metric, ball, inferred), where=where))
+        where = Message("prove-inside") if inside else Message("prove-outside")
+        reasons.append(Message("prove-gate", said=_said(metric, ball, inferred), where=where))
     for metric, (low, high) in ask.guards:
         if not np.isnan(ball[metric]) and not low <= ball[metric] <= high:
             answered = False
-            reasons.append(Message("{said}, outside a limit.", said=_said(metric, ball, inferred)))
+            reasons.append(Message("prove-outside-limit", said=_said(metric, ball, inferred)))
     return answered, reasons
 
 
 def _said(metric: str, ball: dict[str, float], inferred: set[str]) -> Message:
     result = say(metric, round(ball[metric], 2))
     return (
-        Message("{label} about {told} (inferred)", label=_label(metric), told=result)
+        Message("prove-about-inferred", label=_label(metric), told=result)
         if metric in inferred
-        else Message("{label} {told}", label=_label(metric), told=result)
+        else Message("prove-label-value", label=_label(metric), told=result)
     )
 
 

@@ -17,22 +17,22 @@ from instavis_core.reading.words import say
 from instavis_core.shots import Block
 
 START_PARTS = {
-    "face_deg": Message("the face"),
-    "path_deg": Message("the path"),
-    "strike_deg": Message("the strike"),
-    "rest_deg": Message("something else"),
+    "face_deg": Message("baseline-face"),
+    "path_deg": Message("baseline-path"),
+    "strike_deg": Message("baseline-strike"),
+    "rest_deg": Message("baseline-something-else"),
 }
 CURVE_PARTS = {
-    "face_to_path_deg": Message("face-to-path"),
-    "strike_deg": Message("the strike"),
-    "rest_deg": Message("something else"),
+    "face_to_path_deg": Message("baseline-face-path"),
+    "strike_deg": Message("baseline-strike"),
+    "rest_deg": Message("baseline-something-else"),
 }
 LOST_PARTS = {
-    "off_centre_mps": Message("the off-center strike"),
-    "glancing_mps": Message("the glancing blow"),
-    "added_loft_mps": Message("added loft"),
-    "club_speed_mps": Message("club speed"),
-    "rest_mps": Message("something else"),
+    "off_centre_mps": Message("baseline-off-center-strike"),
+    "glancing_mps": Message("baseline-glancing-blow"),
+    "added_loft_mps": Message("baseline-added-loft"),
+    "club_speed_mps": Message("baseline-club-speed"),
+    "rest_mps": Message("baseline-something-else"),
 }
 MIN_TILT, MIN_START, MIN_LOSS = 2.0, 1.0, 1.0  # °, °, m/s; less is not worth a sentence
 
@@ -103,8 +103,8 @@ def _values(block: Block, completed: CompletedBlock, place: int) -> list[BallVal
 
 def _sentences(shares: BlockShares) -> list[Message]:
     result = (
-        _most(Message("start direction"), shares.start, START_PARTS, MIN_START),
-        _most(Message("curve"), shares.curve, CURVE_PARTS, MIN_TILT),
+        _most(Message("baseline-start-direction"), shares.start, START_PARTS, MIN_START),
+        _most(Message("common-curve"), shares.curve, CURVE_PARTS, MIN_TILT),
         _lost(shares.compression),
     )
     return [sentence for sentence in result if sentence]
@@ -114,30 +114,26 @@ def _most(what: str, parts: dict[str, float], names: Mapping[str, str], least: f
     """Return the sentence "most of the … came from …"."""
     total = sum(parts.values())
     if abs(total) < least:
-        return Message("Hardly any {what}.", what=what)
+        return Message("baseline-hardly-any", what=what)
     along = {name: value * np.sign(total) for name, value in parts.items()}
     first, second = sorted(along, key=lambda name: -along[name])[:2]
     if along[first] > 0.75 * abs(total):
         against = min(along, key=lambda name: along[name])
-        other = (
-            Message("; {names} offset part of it", names=names[against]) if along[against] < -0.25 * abs(total) else ""
-        )
-        return Message("Most of the {what} came from {names}{other}.", what=what, names=names[first], other=other)
-    return Message(
-        "The {what} came from {first} and {second} together.", what=what, first=names[first], second=names[second]
-    )
+        other = Message("baseline-offset-part", names=names[against]) if along[against] < -0.25 * abs(total) else ""
+        return Message("baseline-most-came", what=what, names=names[first], other=other)
+    return Message("baseline-came-together", what=what, first=names[first], second=names[second])
 
 
 def _lost(ladder: dict[str, float]) -> Message:
     losses = {name: ladder[name] for name in LOST_PARTS}
     total = sum(losses.values())
     if total < MIN_LOSS:
-        return Message("No ball speed worth mentioning was lost.")
+        return Message("baseline-no-ball-speed-worth-mentioning")
     first = max(losses, key=lambda name: losses[name])
-    usual = Message("below what this golfer's usual club speed gives")
+    usual = Message("baseline-below-what-golfers-usual-club")
     share = 100 * total / ladder["reference_mps"]
     return Message(
-        "Ball speed was {share:.0f} % {usual}: most of it was lost to {lost_parts}.",
+        "baseline-ball-speed-most-lost",
         share=share,
         usual=usual,
         lost_parts=LOST_PARTS[first],

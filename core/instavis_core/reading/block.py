@@ -9,7 +9,7 @@ import numpy as np
 
 from instavis_core.arc import low_point_cm, low_point_with_turf, swing_direction
 from instavis_core.knowledge import vocabulary
-from instavis_core.message import Message
+from instavis_core.message import Message, joined
 from instavis_core.reading.completion import CompletedBlock, complete
 from instavis_core.reading.disagreements import disagreements
 from instavis_core.reading.drift import WATCHED, Drift, find_drifts
@@ -107,11 +107,11 @@ def read_block(
         balls_needed=balls_needed(centres, block, own or {}),
         low_point_cm=_derived(
             low_points(block, completed)[clean],
-            (Message(" cm ahead of the ball"), Message(" cm behind the ball")),
+            (Message("baseline-cm-ahead-ball"), Message("baseline-cm-behind-ball")),
         ),
         swing_direction_deg=_derived(
             swing_direction(completed.columns["path_deg"], completed.columns["attack_deg"], block.club)[clean],
-            (Message("° in-to-out"), Message("° out-to-in")),
+            (Message("baseline-degrees-in-to-out"), Message("baseline-degrees-out-to-in")),
         ),
         doubtful=[Doubt(i, name) for i, name in enumerate(completed.doubtful) if name],
         ellipses=[e for e in ellipses if e is not None],
@@ -221,11 +221,11 @@ def _metric(metric: str, centre: Centre, completed: CompletedBlock, clean: np.nd
     )
 
 
-def _derived(values: np.ndarray, words: tuple[str, str]) -> MetricReading | None:
+def _derived(values: np.ndarray, words: tuple[Message, Message]) -> MetricReading | None:
     centre = summarise(values)
     if not centre.n:
         return None
-    text = Message("{size:.1f}{word}", size=abs(centre.centre), word=words[0] if centre.centre >= 0 else words[1])
+    text = Message("baseline-size-word", size=abs(centre.centre), word=words[0] if centre.centre >= 0 else words[1])
     return MetricReading(
         centre=centre.centre,
         spread=_known(centre.spread),
@@ -247,14 +247,14 @@ def _notes(block: Block, completed: CompletedBlock, clean: int) -> list[Message]
     if clean < MIN_BALLS:
         notes.append(
             Message(
-                "Only {clean} clean balls. A pattern needs at least {least_balls}.",
+                "baseline-only-clean-balls-pattern-needs",
                 clean=clean,
                 least_balls=MIN_BALLS,
             )
         )
     if mostly_by_hand(block):
-        notes.append(Message("From words, not measured: start, curve and contact are coarse."))
+        notes.append(Message("baseline-words-not-measured-start-curve"))
     if completed.inferred:
-        names = ", ".join(sorted(vocabulary().metrics[m].label.lower() for m in completed.inferred))
-        notes.append(Message("Not measured, inferred from the ball: {names}.", names=names))
+        names = joined(sorted(vocabulary().metrics[m].label.lower() for m in completed.inferred))
+        notes.append(Message("baseline-not-measured-inferred-ball", names=names))
     return [*disagreements(completed.doubtful), *notes]

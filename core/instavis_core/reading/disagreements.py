@@ -22,10 +22,7 @@ def disagreements(doubtful: Sequence[str | None]) -> tuple[Message, ...]:
     counts = Counter(name for name in doubtful if name)
     return tuple(
         Message(
-            (
-                "{label} disagrees with the rest of the ball on {count} of {balls} balls and is "
-                "left out there. Is its sign right in the mapping?"
-            ),
+            ("baseline-disagrees-rest-ball-balls-left"),
             label=vocabulary().metrics[name].label,
             count=count,
             balls=len(doubtful),

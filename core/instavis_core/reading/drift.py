@@ -59,17 +59,17 @@ def _drift(metric: str, values: np.ndarray, tolerance: float) -> Drift | None:
     elif metric == "club_speed_mps" and size < 0:
         kind = "tiring"
     known = vocabulary().metrics[metric]
-    moved = Message("{size}", size=Quantity(abs(size), known.unit))
+    moved = Message("size", size=Quantity(abs(size), known.unit))
     if known.kind == "speed":  # a share says more of a swing than a number of m/s
-        moved = Message("{size:.0f} %", size=100 * abs(size) / max(abs(early), 1e-9))
+        moved = Message("size-percent", size=100 * abs(size) / max(abs(early), 1e-9))
     toward = (known.plus if size > 0 else known.minus) or ("up" if size > 0 else "down")
     ends = {
-        "warming-up": Message("it settled after the first third: warm-up."),
-        "tiring": Message("tiring, or easing off."),
-        "creeping": Message("the pattern moves while it is being measured."),
+        "warming-up": Message("baseline-settled-after-first-third-warm"),
+        "tiring": Message("baseline-tiring-easing-off"),
+        "creeping": Message("baseline-pattern-moves-while-being-measured"),
     }
     text = Message(
-        "{label} moved {moved} {toward} within the block; {ends}",
+        "baseline-moved-within-block",
         label=known.label,
         moved=moved,
         toward=toward,

@@ -15,12 +15,12 @@ from instavis_core.shots import Block
 
 STRIKE_LIMIT_MM = 24.0  # farther from the block's usual strike than this is a mishit (assumption)
 PARTS = {
-    HOSEL: Message("the hosel"),
-    TOE_EDGE: Message("the edge of the toe"),
-    HEEL_EDGE: Message("the edge of the heel"),
-    TOP_EDGE: Message("the top edge"),
-    LEADING_EDGE: Message("the leading edge"),
-    MISSED: Message("nothing: it passed the club"),
+    HOSEL: Message("baseline-by-hosel"),
+    TOE_EDGE: Message("baseline-by-toe-edge"),
+    HEEL_EDGE: Message("baseline-by-heel-edge"),
+    TOP_EDGE: Message("baseline-by-top-edge"),
+    LEADING_EDGE: Message("baseline-by-leading-edge"),
+    MISSED: Message("baseline-nothing-passed-club"),
 }
 SMASH_DROP = 0.14  # ball speed over club speed this far below the block's usual (assumption)
 OUTLYING = 4.5  # robust spreads from the block's middle
@@ -47,7 +47,7 @@ def find_mishits(block: Block, by_spread: bool = True) -> list[Mishit]:
     found = {}
     for i, turf in enumerate(block.turf):
         if turf is not None and turf != "clean":
-            found[i] = Mishit(i, "turf", Message("marked {turf}", turf=turf))
+            found[i] = Mishit(i, "turf", Message("baseline-marked", turf=turf))
     _strike(block, found)
     if by_spread:
         _smash(block, found)
@@ -59,9 +59,7 @@ def _strike(block: Block, found: dict[int, Mishit]) -> None:
     toe, high = (np.nan_to_num(block.column(m)) for m in ("strike_toe_mm", "strike_high_mm"))
     part = contact_of(toe, high, block.club).part
     for i in np.flatnonzero(part != FACE):
-        reason = Message(
-            "struck by {parts}: {toe:+.0f} mm toe, {high:+.0f} mm high", parts=PARTS[part[i]], toe=toe[i], high=high[i]
-        )
+        reason = Message("baseline-struck-mm-toe-mm-high", parts=PARTS[part[i]], toe=toe[i], high=high[i])
         found.setdefault(int(i), Mishit(int(i), "strike", reason))
     if np.isnan(block.column("strike_toe_mm")).all():
         return
@@ -73,7 +71,7 @@ def _strike(block: Block, found: dict[int, Mishit]) -> None:
     away = np.hypot(toe - usual[0], high - usual[1])
     for i in np.flatnonzero((away > STRIKE_LIMIT_MM) & ~np.isnan(block.column("strike_toe_mm"))):
         reason = Message(
-            "struck {away:.0f} mm from the usual strike of the block (limit {strike_limit_mm:.0f} mm)",
+            "baseline-struck-mm-usual-strike-block",
             away=away[i],
             strike_limit_mm=STRIKE_LIMIT_MM,
         )
@@ -86,9 +84,7 @@ def _smash(block: Block, found: dict[int, Mishit]) -> None:
         return
     usual = median(smash[~np.isnan(smash)])
     for i in np.flatnonzero(smash < (1 - SMASH_DROP) * usual):
-        reason = Message(
-            "ball speed {smash:.0f} % below what this club speed usually gives", smash=100 * (1 - smash[i] / usual)
-        )
+        reason = Message("baseline-ball-speed-below-what-club", smash=100 * (1 - smash[i] / usual))
         found.setdefault(int(i), Mishit(int(i), "ball-speed", reason))
 
 
@@ -102,7 +98,7 @@ def _outlying(block: Block, found: dict[int, Mishit]) -> None:
         distance = np.abs(values - median(good)) / spread
         for i in np.flatnonzero(np.nan_to_num(distance) > OUTLYING):
             reason = Message(
-                "{label} {value}, unlike the other balls ({distance:.1f} times their usual scatter away)",
+                "baseline-unlike-other-balls-times-their",
                 label=vocabulary().metrics[metric].label,
                 value=say(metric, float(values[i])),
                 distance=distance[i],

@@ -91,9 +91,9 @@ def _known_marks(marks: Mapping[str, float], end: float) -> dict[str, float]:
     moments = load_motion().moments
     for name, at in marks.items():
         if name not in moments:
-            raise InputError(f"marks.{name}"[:60], at, Message("one of {known}", known=", ".join(moments)))
+            raise InputError(f"marks.{name}"[:60], at, Message("common-one", known=", ".join(moments)))
         if not 0 <= at <= end:
-            raise InputError(f"marks.{name}", at, Message("a time from 0 to {end:.2f} s", end=end))
+            raise InputError(f"marks.{name}", at, Message("recordings-time-0", end=end))
     return dict(marks)
 
 
@@ -104,7 +104,7 @@ def _in_order(at: Mapping[str, float]) -> None:
             raise InputError(
                 f"marks.{then}",
                 round(at[then], 3),
-                Message("a time after {moment} ({time:.3f} s)", moment=first, time=at[first]),
+                Message("recordings-time-after", moment=first, time=at[first]),
             )
 
 
@@ -144,7 +144,7 @@ def _by_turning(swing: SwingSeries, name: str) -> dict[str, tuple[float, float]]
     found = {"address": (max(0.0, float(start) - ADDRESS_BEFORE), 0.03), "top": (turned, TOP_SPREAD)}
     after = np.flatnonzero(values[top:] >= still)
     if not after.size:
-        raise InputError("recording", name, Message("a swing through the ball; the curve never comes back"))
+        raise InputError("recording", name, Message("recordings-swing-through-ball-curve-never"))
     if name != "turn_deg":
         found["impact"] = (float(time[top + after[0]]), IMPACT_SPREAD)
     return found
@@ -167,7 +167,7 @@ def _top(away: np.ndarray, name: str) -> int:
             "recording",
             name,
             Message(
-                "a swing; the curve turns back and through by {turn:.0f}° or more",
+                "recordings-swing-curve-turns-back-through",
                 turn=MIN_TURN[name],
             ),
         )
@@ -178,13 +178,11 @@ def _by_pressure(swing: SwingSeries) -> dict[str, tuple[float, float]]:
     """Find the moments from pressure alone: trail-most just before the top, lead-most around impact."""
     lead, time = swing.columns.get("lead_share"), swing.time
     if lead is None:
-        raise InputError(
-            "recording", ", ".join(swing.columns), Message("turn or pressure; nothing here shows the moments")
-        )
+        raise InputError("recording", ", ".join(swing.columns), Message("recordings-turn-pressure-nothing-here-shows"))
     low = int(lead.argmin())
     rise = lead[low:]
     if not low or rise.max() - lead[low] < 2 * PRESSURE_MOVED:
-        raise InputError("recording", "lead_share", Message("a swing: pressure goes back, then to the lead side"))
+        raise InputError("recording", "lead_share", Message("recordings-swing-pressure-goes-back-lead"))
     still = float(np.median(lead[: max(3, low // 5)]))
     began = np.flatnonzero(lead[:low] > still - MOVED * (still - lead[low]))
     # Pressure keeps moving after impact: the steepest rise is a little before it.

@@ -175,8 +175,8 @@ def _ordered(order: FirstMover, moments: Moments) -> Proposal:
     gap = 1000 * (upper - starts["pelvis"])
     reading = Reading(
         series="first_mover",
-        label=Message("Pelvis before chest and arms"),
-        axis=Message("before chest and arms"),
+        label=Message("recordings-pelvis-before-chest-arms"),
+        axis=Message("recordings-before-chest-arms"),
         grade=order.grade,
         unit="ms",
         at="transition",

@@ -60,7 +60,7 @@ def pelvis_of_markers(
     still = slice(0, max(2, int(STILL * rate_hz)))
     with np.errstate(invalid="ignore"):
         if any(np.isnan(v[still]).all() for v in (centre, across, ahead)):
-            raise InputError("markers", "unseen", Message("all four pelvis markers seen at address"))
+            raise InputError("markers", "unseen", Message("recordings-all-four-pelvis-markers-seen"))
         target = _level(np.nanmean(across[still], axis=0))
         ball = _level(np.nanmean(ahead[still], axis=0))
         ball -= (ball @ target) * target
@@ -93,7 +93,7 @@ def _found(points: Mapping[str, np.ndarray], corner: str) -> np.ndarray:
         "markers",
         ", ".join(points)[:200],
         Message(
-            "a marker of the {corner} corner: {limit}",
+            "recordings-marker-corner",
             corner=corner,
             limit=", ".join(CORNERS[corner]),
         ),

@@ -12,7 +12,7 @@ import numpy as np
 
 from instavis_core.errors import InputError
 from instavis_core.knowledge import load_motion
-from instavis_core.message import Message
+from instavis_core.message import Message, joined
 
 SHORTEST, LONGEST = 0.8, 30.0  # s
 SLOWEST, FASTEST = 25.0, 2000.0  # samples a second
@@ -74,19 +74,19 @@ def read_swing_csv(text: str) -> SwingSeries:
     try:
         rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=None)))
     except csv.Error as error:
-        raise InputError("recording", str(error), Message("a well-formed CSV table")) from None
+        raise InputError("recording", str(error), Message("common-well-formed-csv-table")) from None
     rows = [row for row in rows if any(cell.strip() for cell in row)]
     if len(rows) < 2:
-        raise InputError("recording", len(rows), Message("a header and one row a sample"))
+        raise InputError("recording", len(rows), Message("recordings-header-one-row-sample"))
     header = [name.strip().lower() for name in rows[0]]
     if len(rows) > MAX_SAMPLES + 1:
-        raise InputError("recording", len(rows) - 1, Message("at most {most} samples", most=MAX_SAMPLES))
+        raise InputError("recording", len(rows) - 1, Message("recordings-most-samples", most=MAX_SAMPLES))
     if len(set(header)) < len(header):
-        raise InputError("header", ", ".join(header), Message("every column once"))
+        raise InputError("header", ", ".join(header), Message("recordings-every-column-once"))
     table = np.full((len(rows) - 1, len(header)), np.nan)
     for line, row in enumerate(rows[1:], start=2):
         if len(row) != len(header):
-            raise InputError(f"line {line}", len(row), Message("{header} cells, as in the header", header=len(header)))
+            raise InputError(f"line {line}", len(row), Message("recordings-cells-header", header=len(header)))
         for column, cell in enumerate(row):
             table[line - 2, column] = _number(cell.strip(), header[column], line)
     return swing_of_columns(dict(zip(header, table.T, strict=True)))
@@ -98,9 +98,9 @@ def _number(cell: str, name: str, line: int) -> float:
     try:
         value = float(cell)
     except ValueError:
-        raise InputError(f"line {line}, {name}", cell, Message("a number")) from None
+        raise InputError(f"line {line}, {name}", cell, Message("common-number")) from None
     if math.isinf(value):
-        raise InputError(f"line {line}, {name}", cell, Message("a finite number"))
+        raise InputError(f"line {line}, {name}", cell, Message("common-finite-number"))
     return value
 
 
@@ -124,14 +124,14 @@ def swing_of_columns(columns: Mapping[str, np.ndarray]) -> SwingSeries:
             ignored.append(name)
             continue
         if known in series:
-            raise InputError(name, known, Message("every series once"))
+            raise InputError(name, known, Message("recordings-every-series-once"))
         series[known] = _plausible(known, name, np.asarray(values, float) * factor, time)
     if not series:
         raise InputError(
-            "header", ", ".join(columns), Message("at least one of {known}", known=", ".join(load_motion().series))
+            "header", ", ".join(columns), Message("common-least-one", known=", ".join(load_motion().series))
         )
     if ignored:
-        notes.append(Message("Left out (unknown): ") + ", ".join(ignored))
+        notes.append(Message("recordings-left-out-unknown", names=", ".join(ignored)))
     return evened(time, series, notes)
 
 
@@ -141,19 +141,23 @@ def _time(columns: Mapping[str, np.ndarray]) -> np.ndarray:
     elif "time_ms" in columns:
         name, time = "time_ms", np.asarray(columns["time_ms"], float) / 1000
     else:
-        raise InputError("header", ", ".join(columns), Message("a column time_s (or time_ms)"))
+        raise InputError("header", ", ".join(columns), Message("recordings-column-time-time-ms"))
     if np.isnan(time).any():
-        raise InputError(name, f"row {int(np.isnan(time).argmax()) + 1}", Message("a time in every row"))
+        raise InputError(
+            name, Message("found-row", n=int(np.isnan(time).argmax()) + 1), Message("recordings-time-every-row")
+        )
     rising = np.diff(time) > 0
     if not rising.all():
-        raise InputError(name, f"row {int((~rising).argmax()) + 2}", Message("times that rise from row to row"))
+        raise InputError(
+            name, Message("found-row", n=int((~rising).argmax()) + 2), Message("recordings-times-rise-row-row")
+        )
     length = float(time[-1] - time[0])
     if not SHORTEST <= length <= LONGEST:
         raise InputError(
             name,
             round(length, 2),
             Message(
-                "{shortest} to {longest:.0f} seconds; are these {other}?",
+                "recordings-seconds-these",
                 shortest=SHORTEST,
                 longest=LONGEST,
                 other=_other(name),
@@ -163,7 +167,7 @@ def _time(columns: Mapping[str, np.ndarray]) -> np.ndarray:
         raise InputError(
             name,
             round((time.size - 1) / length),
-            Message("{slowest:.0f} to {fastest:.0f} samples a second", slowest=SLOWEST, fastest=FASTEST),
+            Message("recordings-samples-second", slowest=SLOWEST, fastest=FASTEST),
         )
     return time - time[0]
 
@@ -188,19 +192,19 @@ def _plausible(known: str, name: str, values: np.ndarray, time: np.ndarray) -> n
         outside = (values < low) | (values > high)
     if outside.any():
         at = int(outside.argmax())
-        result = Message("{low:g} to {high:g}", low=low, high=high)
-        hint = Message("; is the unit another one?") if outside.mean() > 0.1 else ""
+        result = Message("recordings-to", low=low, high=high)
+        hint = Message("recordings-unit-another-one") if outside.mean() > 0.1 else ""
         raise InputError(f"row {at + 1}, {name}", round(float(values[at]), 3), result + hint)
     missing = np.isnan(values)
     if missing.all():
-        raise InputError(name, "empty", Message("values"))
+        raise InputError(name, "empty", Message("recordings-values"))
     gap, since = 0.0, None
     for t, gone in zip(time, missing, strict=True):
         since = (t if since is None else since) if gone else None
         gap = max(gap, t - since if since is not None else 0.0)
         if gap > LONGEST_GAP:
             raise InputError(
-                name, f"gap at {t:.2f} s", Message("no gap longer than {value:.0f} ms", value=1000 * LONGEST_GAP)
+                name, Message("found-gap", at=t), Message("recordings-no-gap-longer-ms", value=1000 * LONGEST_GAP)
             )
     return values
 
@@ -222,7 +226,8 @@ def evened(time: np.ndarray, series: dict[str, np.ndarray], notes: Sequence[Mess
     even = np.arange(0.0, time[-1] + step / 2, step)
     bridged = {name: int(np.isnan(values).sum()) for name, values in series.items()}
     if any(bridged.values()):
-        notes.append(Message("Bridged: ") + ", ".join(f"{n} samples of {name}" for name, n in bridged.items() if n))
+        samples = (Message("recordings-samples-of", n=n, name=name) for name, n in bridged.items() if n)
+        notes.append(Message("recordings-bridged", samples=joined(samples)))
     from scipy.signal import butter, sosfiltfilt  # takes a second and a half to import, needed only for recordings
 
     smooth = {}

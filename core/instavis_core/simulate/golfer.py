@@ -123,7 +123,7 @@ def draw_golfer(
     for key in faults:
         name, _, variant = key.partition("/")
         if not any(key == c.key or (c.id == name and not variant) for c in known.values()):
-            raise InputError("fault", key, Message("one of {known}", known=", ".join(known)))
+            raise InputError("fault", key, Message("common-one", known=", ".join(known)))
         row = effect_table((shipped_knowledge().cause(name, variant or None),), golfer, club)[0]
         effects[key] = row * np.exp(rng.normal(0, traits.effect_spread, row.size)) + rng.normal(0, 0.15, row.size) * (
             row != 0

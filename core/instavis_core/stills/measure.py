@@ -78,17 +78,17 @@ def read_clicks(raw: Any, width: int, height: int) -> dict[str, Point]:
         For unknown landmarks or points outside the picture.
     """
     if not isinstance(raw, Mapping):
-        raise InputError("points", raw, Message("landmark → [x, y]"))
+        raise InputError("points", raw, Message("stills-landmark-x-y"))
     return {name: _point(f"points.{name}"[:60], name, value, width, height) for name, value in raw.items()}
 
 
 def _point(field: str, name: str | None, value: Any, width: int, height: int) -> Point:
     landmarks = load_stills().landmarks
     if name is not None and name not in landmarks:
-        raise InputError(field, value, Message("one of {known}", known=", ".join(landmarks)))
+        raise InputError(field, value, Message("common-one", known=", ".join(landmarks)))
     numbers = isinstance(value, list | tuple) and len(value) == 2 and all(type(v) in (int, float) for v in value)
     if not numbers or not (0 <= value[0] <= width and 0 <= value[1] <= height):
-        raise InputError(field, value, Message("a point within {width} × {height} pixels", width=width, height=height))
+        raise InputError(field, value, Message("stills-point-within-pixels", width=width, height=height))
     return float(value[0]), float(value[1])
 
 
@@ -103,20 +103,20 @@ def read_scale(raw: Any, width: int, height: int) -> Scale | None:
     if raw is None:
         return None
     if not isinstance(raw, Mapping) or set(raw) != {"a", "b", "length_cm"}:
-        raise InputError("scale", raw, Message("a, b and length_cm"))
+        raise InputError("scale", raw, Message("stills-b-length-cm"))
     a, b = (_point(f"scale.{end}", None, raw[end], width, height) for end in ("a", "b"))
     length = raw["length_cm"]
     if type(length) not in (int, float) or not LENGTHS[0] <= length <= LENGTHS[1]:
         raise InputError(
             "scale.length_cm",
             length,
-            Message("{least:.0f} to {most:.0f} cm", least=LENGTHS[0], most=LENGTHS[1]),
+            Message("stills-cm", least=LENGTHS[0], most=LENGTHS[1]),
         )
     if math.dist(a, b) < SHORTEST_SCALE:
         raise InputError(
             "scale.b",
             raw["b"],
-            Message("an end at least {shortest:.0f} pixels from the other", shortest=SHORTEST_SCALE),
+            Message("stills-end-least-pixels-other", shortest=SHORTEST_SCALE),
         )
     return Scale(a, b, float(length))
 
@@ -142,7 +142,7 @@ def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None 
     """
     table = load_stills()
     if look not in table.measures:
-        raise InputError("look", look, Message("one of {known}", known=", ".join(table.measures)))
+        raise InputError("look", look, Message("common-one", known=", ".join(table.measures)))
     measure = table.measures[look]
     missing = _missing(measure, still, address)
     if missing:
@@ -162,7 +162,7 @@ def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None 
             "address",
             f"{before.width} × {before.height}",
             Message(
-                "a still of {width} × {height} pixels from the same camera",
+                "stills-still-pixels-same-camera",
                 width=still.width,
                 height=still.height,
             ),
@@ -221,7 +221,7 @@ def _value(measure: StillMeasure, still: Clicked, hand: str, scale: Scale | None
         pixels = float((points[0] - points[1:].mean(0)) @ axis)
         clicks = click * math.sqrt(1 + 1 / (len(points) - 1))
     if scale is None:
-        raise InputError("scale", None, Message("a length on the picture"))
+        raise InputError("scale", None, Message("stills-length-picture"))
     return pixels / scale.px_per_cm, clicks / scale.px_per_cm
 
 

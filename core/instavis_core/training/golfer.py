@@ -106,7 +106,7 @@ def training_golfer(level: str, seed: int) -> TrainingGolfer:
         For an unknown level.
     """
     if level not in LEVELS:
-        raise InputError("level", level, Message("one of {known}", known=", ".join(LEVELS)))
+        raise InputError("level", level, Message("common-one", known=", ".join(LEVELS)))
     drawn, rng = LEVELS[level], np.random.default_rng([seed, list(LEVELS).index(level)])
     hand = "left" if rng.random() < LEFT_SHARE else "right"
     golfer = Golfer(hand, round(float(rng.uniform(*drawn.handicap)), 1))

@@ -91,7 +91,7 @@ def training_figure(who: TrainingGolfer, look: str, seed: int, number: int, atte
     """
     table = load_figure().looks
     if look not in table:
-        raise InputError("look", look, Message("one of the checks: {known}", known=", ".join(table)))
+        raise InputError("look", look, Message("common-one-checks", known=", ".join(table)))
     rng = np.random.default_rng([seed, number, 1])
     tempo = float(np.exp(rng.normal(0, TEMPO_SPREAD)))
     shown = list(_seen(rng, who, table, attempt, first=look))

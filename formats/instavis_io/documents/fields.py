@@ -13,14 +13,17 @@ from instavis_core.knowledge import Club, vocabulary
 from instavis_core.knowledge.clubs import LIES
 from instavis_core.message import Message
 from instavis_core.shots import Block, Shot, block_of, of_club, read_club, read_number, read_shots
+from instavis_report.catalog import english
 
 
 def plain(value: Any) -> Any:
-    """Return numbers that JSON can represent: finite, rounded to six places; NaN becomes null."""
+    """Return an answer as JSON can hold it: numbers finite and rounded to six places, messages in English."""
     if isinstance(value, dict):
         return {k: plain(v) for k, v in value.items()}
     if isinstance(value, list | tuple):
         return [plain(v) for v in value]
+    if isinstance(value, Message):
+        return english(value)
     if isinstance(value, float | np.floating):
         return round(float(value), 6) if math.isfinite(value) else None
     if isinstance(value, np.integer):
@@ -32,22 +35,22 @@ def only(raw: dict[str, Any], names: tuple[str, ...]) -> None:
     """Refuse fields that the document does not have."""
     for name, value in raw.items():
         if name not in names:
-            raise InputError(name[:60], value, Message("one of {known}", known=", ".join(names)))
+            raise InputError(name[:60], value, Message("common-one", known=", ".join(names)))
 
 
 def numbers(raw: Any, where: str, names: tuple[str, ...], required: tuple[str, ...]) -> dict[str, float]:
     """Check the numbers of an object, including required ones."""
     if not isinstance(raw, dict):
-        raise InputError(where, raw, Message("an object with {known}", known=", ".join(names)))
+        raise InputError(where, raw, Message("files-object", known=", ".join(names)))
     metrics = vocabulary().metrics
     values = {}
     for name, value in raw.items():
         if name not in names:
-            raise InputError(f"{where}.{name}"[:80], value, Message("one of {known}", known=", ".join(names)))
+            raise InputError(f"{where}.{name}"[:80], value, Message("common-one", known=", ".join(names)))
         values[name] = read_number(f"{where}.{name}", value, metrics[name].range, metrics[name].unit)
     for name in required:
         if name not in values:
-            raise InputError(f"{where}.{name}", None, Message("a number [{unit}]", unit=metrics[name].unit))
+            raise InputError(f"{where}.{name}", None, Message("files-number", unit=metrics[name].unit))
     return values
 
 
@@ -58,9 +61,7 @@ def club_of(raw: dict[str, Any], shots: list[Shot]) -> Club:
         return read_club(raw["club"]).on(lie)
     named = {s.club for s in shots if s.club}
     if len(named) > 1:
-        raise InputError(
-            "club", None, Message("the club to read: the shots name {known}", known=", ".join(sorted(named)))
-        )
+        raise InputError("club", None, Message("files-club-read-shots-name", known=", ".join(sorted(named))))
     return vocabulary().clubs[named.pop() if named else "7i"].on(lie)
 
 
@@ -68,7 +69,7 @@ def lie_of(raw: dict[str, Any]) -> str:
     """Return the contact conditions: dry by default."""
     lie = "dry" if raw.get("lie") is None else raw["lie"]
     if not is_one_of(lie, LIES):
-        raise InputError("lie", lie, Message("one of {known}", known=", ".join(LIES)))
+        raise InputError("lie", lie, Message("common-one", known=", ".join(LIES)))
     return str(lie)
 
 
@@ -95,5 +96,5 @@ def blocks_in(raw: dict[str, Any]) -> list[Block]:
 def told_left_out(answer: dict[str, Any], left_out: int) -> dict[str, Any]:
     """Add a note on the balls of other clubs."""
     if left_out:
-        answer["notes"].append(f"{left_out} balls of other clubs were left out.")
+        answer["notes"].append(english(Message("files-other-clubs-left-out", count=left_out)))
     return answer

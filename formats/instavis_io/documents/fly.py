@@ -32,7 +32,7 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
     """Compute the flight of one ball from a launch or a delivery, device frame."""
     only(raw, ("launch", "delivery", "air", "trace", "detail"))
     if ("launch" in raw) == ("delivery" in raw):
-        raise InputError("launch", None, Message("either launch or delivery"))
+        raise InputError("launch", None, Message("files-either-launch-delivery"))
     budget: dict[str, float] | None = None
     detail: dict[str, Any] = {}
     if "launch" in raw:
@@ -65,7 +65,7 @@ def _first(columns: Any, sign: float = 1.0) -> dict[str, float]:
 def _launched(raw: Any) -> tuple[Launch, dict[str, float], dict[str, Any]]:
     """Compute the launch of a delivery document, its curve budget and details; device frame."""
     if not isinstance(raw, dict):
-        raise InputError("delivery", raw, Message("an object with club, club_speed_mps, path_deg, face_deg, …"))
+        raise InputError("delivery", raw, Message("files-object-club-club-speed-mps"))
     rest = dict(raw)
     try:
         club = read_club(rest.pop("club", None)).on(lie_of(rest))
@@ -74,7 +74,7 @@ def _launched(raw: Any) -> tuple[Launch, dict[str, float], dict[str, Any]]:
     rest.pop("lie", None)
     hand = rest.pop("hand", "right")
     if hand not in HANDS:
-        raise InputError("delivery.hand", hand, Message("right or left"))
+        raise InputError("delivery.hand", hand, Message("common-right-left"))
     golfer = Golfer(hand)
     values = numbers(rest, "delivery", DELIVERY_NAMES, REQUIRED_DELIVERY)
     usual = {"attack_deg": club.attack, "dynamic_loft_deg": club.usual_dynamic_loft}
@@ -93,10 +93,10 @@ def _air(raw: Any) -> Air:
     if raw is None:
         return Air()
     if not isinstance(raw, dict):
-        raise InputError("air", raw, Message("an object with {known}", known=", ".join(AIR_RANGES)))
+        raise InputError("air", raw, Message("files-object", known=", ".join(AIR_RANGES)))
     values = {}
     for name, value in raw.items():
         if name not in AIR_RANGES:
-            raise InputError(f"air.{name}"[:80], value, Message("one of {known}", known=", ".join(AIR_RANGES)))
+            raise InputError(f"air.{name}"[:80], value, Message("common-one", known=", ".join(AIR_RANGES)))
         values[name] = read_number(f"air.{name}", value, AIR_RANGES[name])
     return Air(**values)

@@ -31,7 +31,7 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
             raise InputError(
                 name,
                 other,
-                Message("balls of one club, {club}: a correction is proved club by club", club=club.id),
+                Message("files-balls-one-club-correction-proved", club=club.id),
             )
     correction = read_correction(shipped_knowledge(), raw.get("correction"), golfer, club)
     proof = prove(
@@ -49,22 +49,22 @@ def _conditions(raw: Any) -> list[str]:
     if raw is None:
         return []
     if not isinstance(raw, list) or not all(is_one_of(c, known) for c in raw):
-        raise InputError("changed_conditions", raw, Message("a list of {known}", known=", ".join(known)))
+        raise InputError("changed_conditions", raw, Message("common-list", known=", ".join(known)))
     return raw
 
 
 def _proof_set(raw: Any, correction: Any, golfer: Golfer) -> ProofSetResult:
     if not isinstance(raw, dict):
-        raise InputError("proof_set", raw, Message("an object with shots"))
+        raise InputError("proof_set", raw, Message("files-object-shots"))
     primary = raw.get("primary") or (correction or {}).get("primary", "path_deg")
     if not is_one_of(primary, vocabulary().metrics):
-        raise InputError("proof_set.primary", primary, Message("a metric"))
+        raise InputError("proof_set.primary", primary, Message("files-metric"))
     shots = read_shots(raw.get("shots"), "proof_set.shots")
     called = [s.extra.get("called", s.intent) for s in shots]
     good = [i for i, s in enumerate(shots) if s.intent in ("old", "new") and called[i] == s.intent]
     miscalled = sum(called[i] != s.intent for i, s in enumerate(shots))
     for i in good:
         if primary not in shots[i].values:
-            raise InputError(f"proof_set.shots[{i}].{primary}", None, Message("a number"))
+            raise InputError(f"proof_set.shots[{i}].{primary}", None, Message("common-number"))
     values = np.array([mirror(primary, shots[i].values[primary], golfer) for i in good])
     return evaluate_proof_set(values, np.array([shots[i].intent == "new" for i in good]), miscalled)

@@ -21,33 +21,29 @@ def table_doubts(shots: Sequence[Shot], golfer: Golfer) -> list[Message]:
     found = []
     ratio = _middle(shots, "ball_speed_mps", "club_speed_mps", lambda a, b: a / b)
     if ratio is not None and not SMASH[0] <= ratio <= SMASH[1]:
-        found.append(
-            Message("Ball speed is {ratio:.2f} times club speed. One of the two units is probably wrong.", ratio=ratio)
-        )
+        found.append(Message("files-ball-speed-times-club-speed", ratio=ratio))
     flown = _flown(shots)
     if flown is not None and not CARRY[0] <= flown <= CARRY[1]:
         found.append(
             Message(
-                ("The balls carry {flown:.2f} times what their speeds give. Check the units of carry and speed."),
+                ("files-balls-carry-times-what-their"),
                 flown=flown,
             )
         )
     for name, other, words in (
-        ("launch_direction_deg", "face_deg", Message("start direction and face angle")),
-        ("side_m", "launch_direction_deg", Message("side and start direction")),
+        ("launch_direction_deg", "face_deg", Message("files-start-direction-face-angle")),
+        ("side_m", "launch_direction_deg", Message("files-side-start-direction")),
     ):
         together = _correlation(shots, name, other)
         if together is not None and together < -0.3:
-            found.append(
-                Message("The {words} point opposite ways. One of them probably counts left as positive.", words=words)
-            )
+            found.append(Message("files-point-opposite-ways-one-them", words=words))
     hands = {s.hand for s in shots if s.hand}
     if hands - {golfer.hand}:
         found.append(
             Message(
-                "The file says {join}-handed, but this student plays {hand}-handed.",
-                join=joined(Message(h) for h in sorted(hands)),
-                hand=Message(golfer.hand),
+                "files-file-says-handed-but-student",
+                join=joined(Message(f"common-{h}") for h in sorted(hands)),
+                hand=Message(f"common-{golfer.hand}"),
             )
         )
     return found

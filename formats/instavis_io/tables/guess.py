@@ -36,19 +36,15 @@ def notes_on(mapping: Mapping, units_row: bool, place: int) -> tuple[Message, ..
     cut = {",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars"}[mapping.delimiter]
     notes = [
         Message(
-            "Cells are separated by {cut}; numbers use a decimal {sign}.",
+            "files-cells-separated-numbers-use-decimal",
             cut=cut,
-            sign=Message("comma") if mapping.decimal == "," else Message("point"),
+            sign=Message("files-comma") if mapping.decimal == "," else Message("files-point"),
         )
     ]
     if mapping.encoding != "utf-8-sig":
-        notes.append(Message("The text is encoded as {encoding}.", encoding=mapping.encoding))
+        notes.append(Message("files-text-encoded", encoding=mapping.encoding))
     if place:
-        notes.append(
-            Message(
-                "The headers are in line {header_line}; everything above is ignored.", header_line=mapping.header_line
-            )
-        )
+        notes.append(Message("files-headers-line-everything-above-ignored", header_line=mapping.header_line))
     if units_row:
-        notes.append(Message("The line below the headers contains units."))
+        notes.append(Message("files-line-below-headers-contains-units"))
     return tuple(notes)

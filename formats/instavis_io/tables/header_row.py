@@ -32,8 +32,8 @@ def header_place(rows: list[list[str]]) -> int:
             [
                 InputError(
                     "file",
-                    "no row of headers",
-                    Message("a row that names at least two columns, such as club speed and carry"),
+                    Message("found-no-header-row"),
+                    Message("files-row-names-least-two-columns"),
                     1,
                 )
             ]

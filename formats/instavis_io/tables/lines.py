@@ -64,7 +64,7 @@ def find_cut(head: Sequence[str]) -> Cut:
     """
     lines = [line for line in head[:HEADER_WITHIN] if line.strip()]
     if not lines:
-        raise InputError("head", "nothing", Message("the first lines of the source"))
+        raise InputError("head", Message("found-nothing"), Message("files-first-lines-source"))
     if any(line.lstrip().startswith("{") for line in lines):
         objects = [found for line in lines if (found := _object_or_none(line)) is not None]
         if objects:
@@ -110,7 +110,7 @@ def cells_of(cut: Cut, text: str) -> list[str]:
         cells = _cells(text, cut.delimiter)
         more = [cell for cell in cells[len(cut.headers) :] if cell]
     if more:
-        raise InputError("row", more[0], Message("no more than the {n} columns of the header", n=len(cut.headers)))
+        raise InputError("row", more[0], Message("files-no-more-columns-header", n=len(cut.headers)))
     return cells
 
 
@@ -201,10 +201,10 @@ def _cells(text: str, delimiter: str) -> list[str]:
     try:
         rows = list(csv.reader([text], delimiter=delimiter))
     except csv.Error as error:
-        raise InputError("row", str(error), Message("a row of cells")) from None
+        raise InputError("row", str(error), Message("files-row-cells")) from None
     cells = [cell.strip() for cell in rows[0]] if rows else []
     if any(len(cell) > LONGEST_CELL for cell in cells):
-        raise InputError("row", "a longer cell", Message("at most {longest} characters", longest=LONGEST_CELL))
+        raise InputError("row", Message("found-longer-cell"), Message("files-most-characters", longest=LONGEST_CELL))
     return cells
 
 
@@ -215,7 +215,7 @@ def _numbers(cells: Iterable[str]) -> int:
 def _object(text: str) -> dict[str, Any]:
     value = _object_or_none(text)
     if value is None:
-        raise InputError("row", text, Message("one JSON object"))
+        raise InputError("row", text, Message("files-one-json-object"))
     return value
 
 
@@ -247,5 +247,5 @@ def _flat(value: dict[str, Any], name: str = "", depth: int = 0) -> dict[str, st
 
 def _bounded(headers: tuple[str, ...]) -> tuple[str, ...]:
     if len(headers) > MAX_COLUMNS:
-        raise InputError("head", f"{len(headers)} columns", Message("at most {most}", most=MAX_COLUMNS))
+        raise InputError("head", Message("found-columns", n=len(headers)), Message("common-most", most=MAX_COLUMNS))
     return headers

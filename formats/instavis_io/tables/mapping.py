@@ -86,25 +86,25 @@ def read_mapping(raw: Any) -> Mapping:
         Naming the column and what was expected.
     """
     if not isinstance(raw, dict):
-        raise InputError(
-            "mapping", raw, Message("an object with encoding, delimiter, decimal, header_line and columns")
-        )
+        raise InputError("mapping", raw, Message("files-object-encoding-delimiter-decimal-header"))
     _one_of("mapping.encoding", raw.get("encoding"), ENCODINGS)
     _one_of("mapping.delimiter", raw.get("delimiter"), DELIMITERS)
     _one_of("mapping.decimal", raw.get("decimal"), (".", ","))
     line = raw.get("header_line")
     if isinstance(line, bool) or not isinstance(line, int) or not 1 <= line <= 200:
-        raise InputError("mapping.header_line", line, Message("the line of the headers, from 1 to 200"))
+        raise InputError("mapping.header_line", line, Message("files-line-headers-1-200"))
     columns = raw.get("columns")
     if not isinstance(columns, list) or not 1 <= len(columns) <= MAX_COLUMNS:
-        raise InputError("mapping.columns", columns, Message("a list of 1 to {most} columns", most=MAX_COLUMNS))
+        raise InputError("mapping.columns", columns, Message("files-list-1-columns", most=MAX_COLUMNS))
     uses = tuple(_column(i, column) for i, column in enumerate(columns))
     fields = [use.field for use in uses if use.field]
     for field in fields:
         if fields.count(field) > 1:
-            raise InputError("mapping.columns", field, Message("every field once"))
+            raise InputError("mapping.columns", field, Message("files-every-field-once"))
     if not set(fields) & (set(vocabulary().metrics) | set(WORKED_OUT)):
-        raise InputError("mapping.columns", "no measured value", Message("at least one column that measures something"))
+        raise InputError(
+            "mapping.columns", Message("found-no-measured-value"), Message("files-least-one-column-measures-something")
+        )
     return Mapping(
         encoding=raw["encoding"], delimiter=raw["delimiter"], decimal=raw["decimal"], header_line=line, columns=uses
     )
@@ -113,7 +113,7 @@ def read_mapping(raw: Any) -> Mapping:
 def _column(place: int, raw: Any) -> ColumnUse:
     name = f"mapping.columns[{place}]"
     if not isinstance(raw, dict):
-        raise InputError(name, raw, Message("an object with header, field, unit and sign"))
+        raise InputError(name, raw, Message("files-object-header-field-unit-sign"))
     header, field = str(raw.get("header", ""))[:200], raw.get("field") or ""
     _one_of(f"{name}.field", field, ("", *vocabulary().metrics, *WORKED_OUT, *TEXT_FIELDS))
     unit = raw.get("unit") or (units_of(field)[0] if kind_of(field) else "")
@@ -129,5 +129,5 @@ def _one_of(name: str, value: Any, allowed: Iterable[Any]) -> None:
         raise InputError(
             name,
             value,
-            Message("one of {known}", known=", ".join(repr(a) if not str(a).strip() else str(a) for a in allowed)),
+            Message("common-one", known=", ".join(repr(a) if not str(a).strip() else str(a) for a in allowed)),
         )

@@ -50,11 +50,17 @@ def read_table(data: bytes) -> list[Shot]:
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise TableErrors([InputError("file", f"byte {error.start}", Message("text in UTF-8"), 1)]) from None
+        raise TableErrors(
+            [InputError("file", Message("found-byte", at=error.start), Message("files-text-utf-8"), 1)]
+        ) from None
     if "\0" in text:
-        raise TableErrors([InputError("file", "a zero byte", Message("a text table, not a binary file"), 1)])
+        raise TableErrors(
+            [InputError("file", Message("found-zero-byte"), Message("files-text-table-not-binary-file"), 1)]
+        )
     if not text.strip():
-        raise TableErrors([InputError("file", "nothing", Message("a header line and at least one ball"), 1)])
+        raise TableErrors(
+            [InputError("file", Message("found-nothing"), Message("files-header-line-least-one-ball"), 1)]
+        )
     rows = csv.reader(io.StringIO(text), delimiter=_delimiter(text))
     errors: list[InputError] = []
     shots: list[Shot] = []
@@ -68,8 +74,8 @@ def read_table(data: bytes) -> list[Shot]:
                     [
                         InputError(
                             "file",
-                            f"more than {MAX_SHOTS} balls",
-                            Message("at most {most}", most=MAX_SHOTS),
+                            Message("found-more-than", n=MAX_SHOTS),
+                            Message("common-most", most=MAX_SHOTS),
                         )
                     ]
                 )
@@ -80,11 +86,13 @@ def read_table(data: bytes) -> list[Shot]:
             if len(errors) >= MAX_ERRORS:
                 break
     except csv.Error as error:
-        raise TableErrors([InputError("file", str(error), Message("a well-formed CSV table"), rows.line_num)]) from None
+        raise TableErrors(
+            [InputError("file", str(error), Message("common-well-formed-csv-table"), rows.line_num)]
+        ) from None
     if errors:
         raise TableErrors(errors)
     if not shots:
-        raise TableErrors([InputError("file", "only a header", Message("at least one ball"), 2)])
+        raise TableErrors([InputError("file", Message("found-only-header"), Message("files-least-one-ball"), 2)])
     return shots
 
 
@@ -138,7 +146,7 @@ def _columns(header: list[str]) -> list[Column]:
         try:
             column = _column(name)
             if column.field in seen:
-                raise InputError(name, "a second time", Message("one column for {named}", named=column.field))
+                raise InputError(name, Message("found-given-twice"), Message("files-one-column", named=column.field))
             seen.add(column.field)
             columns.append(column)
         except InputError as error:
@@ -161,7 +169,7 @@ def _column(name: str) -> Column:
         if metric.id.rpartition("_")[0] == stem and suffix in SUFFIXES and SUFFIXES[suffix][0] == metric.kind:
             return Column(header=name, field=metric.id, read=functools.partial(_scaled, name, SUFFIXES[suffix][1]))
     raise InputError(
-        name or "column without a name", None, Message("a column of the shot format: {known}", known=", ".join(metrics))
+        name or "column without a name", None, Message("files-column-shot-format", known=", ".join(metrics))
     )
 
 
@@ -192,12 +200,12 @@ def _number(name: str, cell: str) -> float:
     try:
         return float(cell)
     except ValueError:
-        raise InputError(name, cell, Message("a number with a decimal point")) from None
+        raise InputError(name, cell, Message("files-number-decimal-point")) from None
 
 
 def _shot(columns: list[Column], row: list[str]) -> Shot:
     if len(row) != len(columns):
-        raise InputError("row", f"{len(row)} cells", Message("{columns} cells, as in the header", columns=len(columns)))
+        raise InputError("row", Message("found-cells", n=len(row)), Message("files-cells-header", columns=len(columns)))
     record: dict[str, Any] = {}
     for column, cell in zip(columns, row, strict=True):
         text = cell if column.verbatim else cell.strip()

@@ -12,4 +12,4 @@ class TableErrors(ValueError):
 
     def __init__(self, errors: list[InputError]) -> None:
         self.errors = errors[:MAX_ERRORS]
-        super().__init__("; ".join(e.message for e in errors[:3]))
+        super().__init__("; ".join(str(e) for e in errors[:3]))

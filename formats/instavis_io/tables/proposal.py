@@ -15,7 +15,7 @@ from instavis_core.errors import InputError
 from instavis_core.flight import fly
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import NOTHING, Message
 from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import EMPTY, UNIT_WORDS, Cell, guess_decimal, read_cell, side_of
 from instavis_io.tables.clubs import read_club_name
@@ -69,7 +69,9 @@ def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m", cut: Cut | None
     file.seek(0)
     sample = file.read(SAMPLE_BYTES)
     if not sample.strip():
-        raise TableErrors([InputError("file", "nothing", Message("a header line and at least one ball"), 1)])
+        raise TableErrors(
+            [InputError("file", Message("found-nothing"), Message("files-header-line-least-one-ball"), 1)]
+        )
     encoding = sniff_encoding(sample)
     text = sample.decode(encoding, errors="ignore")
     delimiter = cut.delimiter if cut else sniff_delimiter(text.splitlines()[:40])
@@ -119,9 +121,7 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     filled = [c for c in column.cells if c.lower() not in EMPTY]
     samples = tuple(filled[:4])
     if not field:
-        reason = (
-            Message("known, not stored") if field == "" else Message("unknown: choose its meaning, or leave it out")
-        )
+        reason = Message("files-known-not-stored") if field == "" else Message("files-unknown-choose-meaning-leave-out")
         return ColumnGuess(
             use=ColumnUse(header=column.header, field=""),
             reasons=(reason,),
@@ -131,11 +131,11 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
             sided=False,
             letters=False,
         )
-    reasons = [Message("the header says {term}", term=term)]
+    reasons = [Message("files-header-says", term=term)]
     if field == "club" and filled and not any(read_club_name(cell) for cell in filled):
         return ColumnGuess(
             use=ColumnUse(header=column.header, field=""),
-            reasons=(*reasons, Message("no cell names a club")),
+            reasons=(*reasons, Message("files-no-cell-names-club")),
             sure=False,
             samples=samples,
             units=(),
@@ -160,19 +160,19 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     words = {r.letters: side_of(r.letters, field) for r in read if r.letters and r.value} if is_sided(field) else {}
     letters = any(side is not None for side in words.values())
     if letters:
-        reasons.append(Message("letters in the cells give the side"))
+        reasons.append(Message("files-letters-cells-give-side"))
     if "d" in words and field in CURVES and not words.keys() & RIGHT_IS_D:
-        reasons.append(Message("d may mean draw, or the right side"))
+        reasons.append(Message("files-d-may-mean-draw-right"))
         sure = False
     if unknown := [word for word, side in words.items() if side is None]:
-        reasons.append(Message("unknown text next to the numbers: {words}", words=", ".join(unknown[:3])))
+        reasons.append(Message("files-unknown-text-next-numbers", words=", ".join(unknown[:3])))
         sure = False
     text = side_said(column.header) if is_sided(field) and not letters else ""
     if text:
-        reasons.append(Message("the header states the positive side"))
+        reasons.append(Message("files-header-states-positive-side"))
     elif is_mirrored(field) and not letters and (text := side_named(column.header)):
         # "In-Out" without a plus: positive numbers are probably in-to-out for everyone, but that is not stated.
-        reasons.append(Message("the header names a side, taken as the positive one"))
+        reasons.append(Message("files-header-names-side-taken-positive"))
         sure = False
     use = ColumnUse(header=column.header, field=field, unit=unit, sign=text or "plus")
     return ColumnGuess(
@@ -205,31 +205,31 @@ def _unit(field: str, named: str, unit_cell: str, read: Sequence[Cell], far_unit
     allowed = units_of(field)
     below = UNIT_WORDS.get(unit_cell.lower().strip("[]() "), "")
     for unit, why in (
-        (named, Message("the header names {unit}", unit=named)),
-        (below, Message("the row of units says {unit}", unit=below)),
+        (named, Message("files-header-names", unit=named)),
+        (below, Message("files-row-units-says", unit=below)),
     ):
         if unit in allowed:
             return unit, why, True
     in_cells = {r.unit for r in read if r.unit in allowed}
     if len(in_cells) == 1:
         unit = in_cells.pop()
-        return unit, Message("the cells say {unit}", unit=unit), True
+        return unit, Message("files-cells-say", unit=unit), True
     if len(allowed) == 1:
-        return allowed[0], NONE_SAID, True
+        return allowed[0], NOTHING, True
     middle = float(np.median([abs(r.value) for r in read])) if read else float("nan")
     low, high = PLAUSIBLE.get(field, (0, float("inf")))
     fitting = [u for u in allowed if low <= middle * SUFFIXES[u][1] <= high]
     if field in PLAUSIBLE and len(fitting) == 1:
         return (
             fitting[0],
-            Message("only {fitting} gives a plausible median of {middle:.0f}", fitting=fitting[0], middle=middle),
+            Message("files-only-gives-plausible-median", fitting=fitting[0], middle=middle),
             True,
         )
     fallback = {"distance": far_unit, "speed": "mph" if far_unit == "yd" else "mps", "strike": "mm"}.get(
         kind_of(field), allowed[0]
     )
     choice = fallback if fallback in fitting or not fitting else fitting[0]
-    return choice, Message("not stated: {choice} is a guess", choice=choice), False
+    return choice, Message("files-not-stated-guess", choice=choice), False
 
 
 def _without_doubles(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
@@ -241,7 +241,7 @@ def _without_doubles(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
             guess = replace(
                 guess,
                 use=replace(guess.use, field=""),
-                reasons=(*guess.reasons, Message("an earlier column already has this field")),
+                reasons=(*guess.reasons, Message("files-earlier-column-already-field")),
                 sure=False,
             )
         seen.add(guess.use.field)
@@ -258,7 +258,7 @@ def _speeds_alike(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
         replace(
             g,
             use=replace(g.use, unit=result[0]),
-            reasons=(*g.reasons[:-1], Message("as the other speed, {told}", told=result[0])),
+            reasons=(*g.reasons[:-1], Message("files-other-speed", told=result[0])),
             sure=True,
         )
         if kind_of(g.use.field) == "speed" and not g.sure
@@ -308,7 +308,7 @@ def _carry_unit(
     errors = {u: abs(np.log(max(ratio, 1e-6) * SUFFIXES[u][1])) for u in ("m", "yd")}
     unit = min(errors, key=lambda u: errors[u])
     guess = guesses[i]
-    reasons = (*guess.reasons[:-1], Message("the ball speeds give about that distance in {unit}", unit=unit))
+    reasons = (*guess.reasons[:-1], Message("files-ball-speeds-give-about-distance", unit=unit))
     out = list(guesses)
     out[i] = replace(
         guess,
@@ -322,7 +322,7 @@ def _carry_unit(
             out[k] = replace(
                 other,
                 use=replace(other.use, unit=unit),
-                reasons=(*other.reasons[:-1], Message("as the carry, {unit}", unit=unit)),
+                reasons=(*other.reasons[:-1], Message("files-carry", unit=unit)),
                 sure=True,
             )
     return out
@@ -338,9 +338,7 @@ def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str
 
     def turn(field: str, partner: str) -> None:
         guess = out[place[field]]
-        reason = Message(
-            "contradicts {label}, so left is taken as positive", label=vocabulary().metrics[partner].label.lower()
-        )
+        reason = Message("files-contradicts-so-left-taken-positive", label=vocabulary().metrics[partner].label.lower())
         use = replace(guess.use, sign="minus")
         out[place[field]] = replace(guess, use=use, reasons=(*guess.reasons, reason), sure=False)
 
@@ -366,7 +364,7 @@ def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str
             turn("path_deg", "spin_axis_deg")
         elif as_read < path_turned + CLEARLY and open_to_doubt("path_deg"):
             guess = out[place["path_deg"]]
-            doubt = Message("these balls do not show which side is positive")
+            doubt = Message("files-these-balls-do-not-show")
             out[place["path_deg"]] = replace(guess, reasons=(*guess.reasons, doubt), sure=False)
     return out
 

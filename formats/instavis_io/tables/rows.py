@@ -146,12 +146,12 @@ def _reader(use: ColumnUse, decimal: str, golfer: Golfer, zone: tzinfo) -> Calla
         try:
             return number(cell)
         except SideUnknown:
-            raise InputError(use.header or use.field, cell, Message("a number, with a side that is known")) from None
+            raise InputError(use.header or use.field, cell, Message("files-number-side-known")) from None
         except ValueError:
             raise InputError(
                 use.header or use.field,
                 cell,
-                Message("a number with a decimal {value}", value="comma" if decimal == "," else "point"),
+                Message("files-number-decimal", value="comma" if decimal == "," else "point"),
             ) from None
 
     return read
@@ -212,7 +212,7 @@ def _text(use: ColumnUse, cell: str, zone: tzinfo) -> str | None:
     if use.field == "club":
         club = read_club_name(cell)
         if club is None:
-            raise InputError(use.header or "club", cell, Message("a club such as 7 iron, driver, 4 hybrid, sand wedge"))
+            raise InputError(use.header or "club", cell, Message("files-club-such-7-iron-driver"))
         return club
     if use.field == "at":
         return read_moment(cell, zone)

@@ -25,7 +25,9 @@ def sniff_encoding(sample: bytes) -> str:
     if sample.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
         return "utf-16"
     if b"\0" in sample:
-        raise TableErrors([InputError("file", "a zero byte", Message("a text table, not a binary file"), 1)])
+        raise TableErrors(
+            [InputError("file", Message("found-zero-byte"), Message("files-text-table-not-binary-file"), 1)]
+        )
     try:
         # A sample may end in the middle of a character, which is not an error.
         codecs.getincrementaldecoder("utf-8-sig")().decode(sample, final=False)
@@ -69,8 +71,8 @@ def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int
                     [
                         InputError(
                             "row",
-                            f"{len(row)} cells",
-                            Message("at most {most}", most=MAX_COLUMNS),
+                            Message("found-cells", n=len(row)),
+                            Message("common-most", most=MAX_COLUMNS),
                             reader.line_num,
                         )
                     ]
@@ -81,8 +83,8 @@ def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int
                     [
                         InputError(
                             "cell",
-                            "a longer text",
-                            Message("at most {longest} characters", longest=LONGEST_CELL),
+                            Message("found-longer-cell"),
+                            Message("files-most-characters", longest=LONGEST_CELL),
                             reader.line_num,
                         )
                     ]
@@ -91,11 +93,11 @@ def rows_of(file: BinaryIO, encoding: str, delimiter: str) -> Iterator[tuple[int
                 yield reader.line_num, cells
     except UnicodeError as error:
         raise TableErrors(
-            [InputError("file", str(error), Message("text in {encoding}", encoding=encoding), reader.line_num + 1)]
+            [InputError("file", str(error), Message("files-text", encoding=encoding), reader.line_num + 1)]
         ) from None
     except csv.Error as error:
         raise TableErrors(
-            [InputError("file", str(error), Message("a well-formed CSV table"), reader.line_num)]
+            [InputError("file", str(error), Message("common-well-formed-csv-table"), reader.line_num)]
         ) from None
     finally:
         with contextlib.suppress(ValueError):  # a reader that stopped early may have closed the file

@@ -49,7 +49,7 @@ class _SignedIn(APIKeyCookie):
         if not self.admits(person):
             raise Refused(403, "role", self.refusal)
         if lacks_factor(request, person) and not request.path.startswith(OWN_ACCOUNT):
-            message = Message("Your academy requires a second factor. Set one up in your account.")
+            message = Message("account-your-academy-requires-second-factor")
             raise Refused(403, "second_factor", message)
         return person
 
@@ -58,21 +58,21 @@ class Staff(_SignedIn):
     """Everybody who works here, the desk too."""
 
     roles = frozenset({Coach.Role.HEAD, Coach.Role.COACH, Coach.Role.DESK})
-    refusal = Message("Sign in first.")
+    refusal = Message("common-sign-first")
 
 
 class Coaches(_SignedIn):
     """Who teaches: they see what was found."""
 
     roles = frozenset({Coach.Role.HEAD, Coach.Role.COACH})
-    refusal = Message("Only coaches can do this. The desk books lessons and prints pages.")
+    refusal = Message("account-only-coaches-can-do-desk")
 
 
 class Heads(_SignedIn):
     """Who answers for the academy."""
 
     roles = frozenset({Coach.Role.HEAD})
-    refusal = Message("Only the head coach can do this.")
+    refusal = Message("account-only-head-coach-can-do")
 
 
 staff, coaches, heads = Staff(), Coaches(), Heads()

@@ -19,7 +19,7 @@ from instavis.accounts.session_api import ChallengeOut, CodeShown, PasskeyShown
 from instavis.platform.errors import Problems, Refused
 from instavis.platform.throttle import at_most
 from instavis_core.message import Message
-from instavis_report.catalogue import languages
+from instavis_report.catalog import languages
 
 router = Router()
 
@@ -98,7 +98,7 @@ class NoticeOut(Schema):
 @router.post("/confirmed", auth=staff, response={204: None, 422: Problems, 429: Problems})
 def confirm(request: CoachRequest, data: PasswordShown) -> Status[Any]:
     """Show once more that it is you, before something by which you are known is changed."""
-    _right_password(request, data.password, "password", Message("The password is wrong."))
+    _right_password(request, data.password, "password", Message("account-password-wrong"))
     sessions.confirm(request)
     return Status(204, None)
 
@@ -106,7 +106,7 @@ def confirm(request: CoachRequest, data: PasswordShown) -> Status[Any]:
 @router.post("/password", auth=staff, response={204: None, 422: Problems, 429: Problems})
 def change_password(request: CoachRequest, data: PasswordChange) -> Status[Any]:
     """Another password; every other session ends."""
-    _right_password(request, data.old, "old", Message("The old password is wrong."))
+    _right_password(request, data.old, "old", Message("account-old-password-wrong"))
     people.change_password(request.user, data.new, timezone.now())
     update_session_auth_hash(request, request.user)
     sessions.end_other_sessions(request.user, request.session.session_key)
@@ -273,7 +273,7 @@ def see_notices(request: CoachRequest) -> Status[Any]:
 
 def _told(coach: Coach, what: str, detail: str = "") -> None:
     now = timezone.now()
-    people.note(coach, f"Own account: {what.replace('-', ' ')}.", now)
+    people.note(coach, Message("activity-own-account", what=Message(f"activity-account-{what}")), now)
     notices.tell(coach, what, now, detail)
 
 

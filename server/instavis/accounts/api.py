@@ -17,7 +17,7 @@ from instavis.accounts.models import PAPERS, Student
 from instavis.accounts.requests import CoachRequest
 from instavis.platform.errors import Problems
 from instavis.platform.throttle import at_most
-from instavis_report.catalogue import UNITS, languages
+from instavis_report.catalog import UNITS, languages
 
 router = Router()
 

@@ -162,7 +162,7 @@ def add_app(request: HttpRequest, coach: Coach, code: str) -> list[str]:
     _refuse_second_app(coach)
     form = ActivateTOTPForm(user=coach, data={"code": "".join(code.split())})
     if not _valid(form):
-        raise Refused(422, "code", Message("This code is wrong. Check the clock of your phone."))
+        raise Refused(422, "code", Message("account-code-wrong-check-clock-your"))
     TOTP.activate(coach, form.secret)
     clear_totp_secret(request)
     _once(coach, code)
@@ -171,7 +171,7 @@ def add_app(request: HttpRequest, coach: Coach, code: str) -> list[str]:
 
 def _refuse_second_app(coach: Coach) -> None:
     if Authenticator.objects.filter(user=coach, type=APP).exists():
-        raise Refused(409, "app", Message("An app is already set up. Remove it first."))
+        raise Refused(409, "app", Message("account-app-already-set-up-remove"))
 
 
 @transactional
@@ -199,7 +199,7 @@ def new_codes(coach: Coach) -> list[str]:
     """
     _alone(coach)
     if not ways(coach):
-        raise Refused(409, "codes", Message("Recovery codes need an app or a passkey. Set one up first."))
+        raise Refused(409, "codes", Message("account-recovery-codes-need-app-passkey"))
     Authenticator.objects.filter(user=coach, type=CODES).delete()
     return _first_codes(coach)
 
@@ -218,7 +218,7 @@ def begin_passkey(coach: Coach) -> dict[str, Any]:
     Refused
     """
     if Authenticator.objects.filter(user=coach, type=PASSKEY).count() >= MAX_PASSKEYS:
-        raise Refused(409, "passkey", Message("You have ten passkeys. Remove one first."))
+        raise Refused(409, "passkey", Message("account-you-ten-passkeys-remove-one"))
     return _plain(begin_registration(coach, passwordless=True))
 
 
@@ -304,7 +304,7 @@ def _plain(options: dict[str, Any]) -> dict[str, Any]:
 
 
 def _passkey_refused(status: int = 422) -> Refused:
-    return Refused(status, "passkey", Message("This passkey was not accepted. Try again, or use your password."))
+    return Refused(status, "passkey", Message("account-passkey-not-accepted-try-again"))
 
 
 @contextmanager

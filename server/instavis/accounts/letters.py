@@ -35,42 +35,31 @@ def _notice(letter: Letter, coach: Coach, now: datetime) -> tuple[Message, Messa
     if notice is None:
         return None
     text = Message(
-        (
-            "{name},\n\n{what}\n\nIf this was you, there is nothing to do. If not, change your "
-            "password in your account and sign out everywhere else, or ask your head "
-            "coach.\n\n{academy}"
-        ),
+        ("account-if-you-nothing-do-if"),
         name=coach.name,
         what=notices.sentence_of(notice),
         academy=coach.academy.name,
     )
-    return Message("Your account at {academy}", academy=coach.academy.name), text
+    return Message("account-your-account", academy=coach.academy.name), text
 
 
 def _lost(letter: Letter, coach: Coach, now: datetime) -> tuple[Message, Message]:
     token = people.password_link_for(coach, coach, now)[1]
     text = Message(
-        (
-            "{name},\n\nuse this link to choose a new password for {username}. It works once, "
-            "within a day:\n\n{link}\n\nIf you did not ask for it, you can ignore this "
-            "email.\n\n{academy}"
-        ),
+        ("account-use-link-choose-new-password"),
         name=coach.name,
         username=coach.username,
         link=f"{letter.origin}/password/{token}",
         academy=coach.academy.name,
     )
-    return Message("New password for {academy}", academy=coach.academy.name), text
+    return Message("account-new-password", academy=coach.academy.name), text
 
 
 def _address(letter: Letter, coach: Coach, now: datetime) -> tuple[Message, Message]:
     text = Message(
-        (
-            "{name},\n\nopen this link within a day to confirm that Instavis may write to you "
-            "here:\n\n{link}\n\n{academy}"
-        ),
+        ("account-open-link-within-day-confirm"),
         name=coach.name,
         link=f"{letter.origin}/email/{mail.proof_of(coach, letter.to)}",
         academy=coach.academy.name,
     )
-    return Message("Is this your address?"), text
+    return Message("account-your-address"), text

@@ -77,7 +77,7 @@ def refuse_without_mail() -> None:
     Refused
     """
     if not can_send():
-        raise Refused(409, "mail", Message("This server sends no email. Ask your head coach for a link."))
+        raise Refused(409, "mail", Message("account-server-sends-no-email-ask"))
 
 
 def checked_address(address: str) -> str:
@@ -91,7 +91,7 @@ def checked_address(address: str) -> str:
     try:
         validate_email(address)
     except ValidationError as error:
-        raise InputError("email", address, Message("an email address such as name@example.org")) from error
+        raise InputError("email", address, Message("account-email-address-such-name-example")) from error
     return address
 
 
@@ -119,11 +119,13 @@ def try_out(coach: Coach, to: str) -> None:
     to = checked_address(to)
     try:
         with get_connection() as line:
-            text = Message("{academy} can send email from here.", academy=coach.academy.name)
-            line.send_messages([EmailMessage(spoken(Message("Test email")), spoken(text), settings.MAIL_SENDER, [to])])
+            text = Message("account-can-send-email-here", academy=coach.academy.name)
+            line.send_messages(
+                [EmailMessage(spoken(Message("account-test-email")), spoken(text), settings.MAIL_SENDER, [to])]
+            )
     except (OSError, SMTPException) as error:
         sentence = str(error)[:200] or type(error).__name__
-        raise Refused(422, "mail", Message("The mail server refused it: {said}", said=sentence)) from error
+        raise Refused(422, "mail", Message("account-mail-server-refused", said=sentence)) from error
 
 
 def proof_of(coach: Coach, address: str) -> str:
@@ -145,5 +147,5 @@ def proved(token: str) -> tuple[Coach, str]:
         result = {"coach": 0, "before": "", "address": ""}
     coach = Coach.objects.filter(pk=result["coach"], email=result["before"], is_active=True).first()
     if coach is None:
-        raise Refused(404, "link", Message("This link has expired. Request a new one in your account."))
+        raise Refused(404, "link", Message("account-link-expired-request-new-one"))
     return coach, result["address"]

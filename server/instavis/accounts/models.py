@@ -10,6 +10,7 @@ from django.contrib.auth.models import AbstractUser
 from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
 
+from instavis.platform.stored_messages import MessageField
 from instavis_core.proof import STAGE_RULES
 
 ADULT_AGE = 18
@@ -171,7 +172,7 @@ class AuditLine(models.Model):
     reading = models.BooleanField(default=False)
     at = models.DateTimeField()
     who = models.CharField(max_length=120)
-    text = models.CharField(max_length=300)
+    text = MessageField()
 
     class Meta:
         ordering = ["-id"]

@@ -10,17 +10,17 @@ from instavis.accounts.models import Coach, Notice
 from instavis_core.message import Message
 
 SENTENCES: Mapping[str, Message] = {
-    "sign-in": Message("Sign-in from a new browser: {detail}."),
-    "password": Message("The password was changed."),
-    "link": Message("The password was reset with a link."),
-    "app-added": Message("An authenticator app was added."),
-    "app-removed": Message("The authenticator app was removed."),
-    "passkey-added": Message("A passkey was added: {detail}."),
-    "passkey-removed": Message("A passkey was removed."),
-    "factors-lifted": Message("{detail} removed all second factors."),
-    "code-used": Message("A recovery code was used to sign in."),
-    "codes": Message("New recovery codes were created; the old ones no longer work."),
-    "email": Message("The email address was changed to {detail}."),
+    "sign-in": Message("account-sign-new-browser"),
+    "password": Message("account-password-changed"),
+    "link": Message("account-password-reset-link"),
+    "app-added": Message("account-authenticator-app-added"),
+    "app-removed": Message("account-authenticator-app-removed"),
+    "passkey-added": Message("account-passkey-added"),
+    "passkey-removed": Message("account-passkey-removed"),
+    "factors-lifted": Message("account-removed-all-second-factors"),
+    "code-used": Message("account-recovery-code-used-sign"),
+    "codes": Message("account-new-recovery-codes-created-old"),
+    "email": Message("account-email-address-changed"),
 }
 KEPT = 50
 """How many of a coach's are kept."""
@@ -39,7 +39,7 @@ def tell(coach: Coach, what: str, now: datetime, detail: str = "", to: str | Non
 
 def sentence_of(notice: Notice) -> Message:
     """A notice as it is read."""
-    return Message(SENTENCES[notice.what].template, **({"detail": notice.detail} if notice.detail else {}))
+    return Message(SENTENCES[notice.what], **({"detail": notice.detail} if notice.detail else {}))
 
 
 def seen(coach: Coach, now: datetime) -> None:

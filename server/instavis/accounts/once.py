@@ -38,7 +38,7 @@ def once(view: View) -> View:
         if key is None or request.method in SAFE_METHODS or not isinstance(coach, Coach):
             return view(request, *args, **kwargs)
         if not 0 < len(key) <= MAX_KEY_CHARACTERS:
-            return _refuse(Message("The key must have 1 to {most} characters.", most=MAX_KEY_CHARACTERS))
+            return _refuse(Message("account-key-must-1-characters", most=MAX_KEY_CHARACTERS))
         content = sha256(f"{request.method} {request.path}\n".encode() + request.body).hexdigest()
         with transaction.atomic():
             # A second request with the same key waits here until the first one has ended.
@@ -47,7 +47,7 @@ def once(view: View) -> View:
             )
             if not is_new:
                 if row.content != content:
-                    return _refuse(Message("This key was used for another request."))
+                    return _refuse(Message("account-key-used-another-request"))
                 return HttpResponse(row.answer, status=row.status, content_type="application/json; charset=utf-8")
             response = view(request, *args, **kwargs)
             if response.status_code >= 400:

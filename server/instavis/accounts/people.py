@@ -27,12 +27,12 @@ READ_AGAIN = 24 * 3600
 USERNAME = "letters, digits and . _ - @, at most 60"
 
 
-def note(coach: Coach, text: str, now: datetime) -> AuditLine:
+def note(coach: Coach, text: Message, now: datetime) -> AuditLine:
     """Write down that somebody did something of weight; the text names no student."""
-    return AuditLine.objects.create(academy_id=coach.academy_id, at=now, who=coach.name, text=text[:300])
+    return AuditLine.objects.create(academy_id=coach.academy_id, at=now, who=coach.name, text=text)
 
 
-def note_by_itself(academy_id: int, text: str, now: datetime) -> AuditLine:
+def note_by_itself(academy_id: int, text: Message, now: datetime) -> AuditLine:
     """Write down what was done by a rule of the academy, not by somebody."""
     return AuditLine.objects.create(academy_id=academy_id, at=now, who="Instavis", text=text)
 
@@ -53,7 +53,7 @@ def note_reading(coach: Coach, student_id: int, now: datetime) -> None:
     except RedisError:
         first = True
     if first:
-        text = f"The record of student {student_id} was read."
+        text = Message("activity-record-read", student=student_id)
         AuditLine.objects.create(academy_id=coach.academy_id, at=now, who=coach.name, text=text, reading=True)
 
 
@@ -68,7 +68,7 @@ def invite(head: Coach, role: str, name: str, now: datetime) -> tuple[Invitation
     _check_role(role)
     name = _check_name(name)
     if open_invitations(head.academy, now).count() >= MAX_OPEN_INVITATIONS:
-        raise Refused(409, "invitations", Message("Too many invitations are open. Revoke some first."))
+        raise Refused(409, "invitations", Message("account-too-many-invitations-open-revoke"))
     token = secrets.token_urlsafe(32)
     invitation = Invitation.objects.create(
         academy=head.academy,
@@ -79,7 +79,7 @@ def invite(head: Coach, role: str, name: str, now: datetime) -> tuple[Invitation
         made_at=now,
         expires_at=now + INVITED_FOR,
     )
-    note(head, f"{name} invited as {role}.", now)
+    note(head, Message("activity-invited", name=name, role=Message(f"role-{role}")), now)
     return invitation, token
 
 
@@ -99,7 +99,7 @@ def invitation_by_token(token: str, now: datetime) -> Invitation:
     rows = Invitation.objects.filter(token_hash=hash_token(token), used_at__isnull=True, revoked_at__isnull=True)
     invitation = rows.filter(expires_at__gt=now).select_related("academy", "made_by").first()
     if invitation is None:
-        raise Refused(404, "link", Message("This invitation has expired. Ask the head coach for a new one."))
+        raise Refused(404, "link", Message("account-invitation-expired-ask-head-coach"))
     return invitation
 
 
@@ -127,7 +127,7 @@ def join(token: str, username: str, name: str, password: str, now: datetime) -> 
     found = invitation_by_token(token, now)
     invitation = Invitation.objects.select_for_update().get(pk=found.pk)
     if invitation.used_at is not None:
-        raise Refused(404, "link", Message("This invitation has expired. Ask the head coach for a new one."))
+        raise Refused(404, "link", Message("account-invitation-expired-ask-head-coach"))
     username = username.strip()
     if not username or len(username) > 60 or not all(c.isalnum() or c in "._-@" for c in username):
         raise InputError("username", username, plain(USERNAME))
@@ -143,12 +143,12 @@ def join(token: str, username: str, name: str, password: str, now: datetime) -> 
         raise _taken(username) from error
     invitation.used_at, invitation.coach = now, coach
     invitation.save(update_fields=["used_at", "coach"])
-    note(coach, f"Joined as {coach.role}.", now)
+    note(coach, Message("activity-joined", role=Message(f"role-{coach.role}")), now)
     return coach
 
 
 def _taken(username: str) -> InputError:
-    return InputError("username", username, Message("a username that is not taken"))
+    return InputError("username", username, Message("account-username-not-taken"))
 
 
 def coach_of(head: Coach, coach_id: int) -> Coach:
@@ -182,12 +182,13 @@ def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None
     role_before, new_role = coach.role, role or coach.role
     others = [h for h in heads if h.pk != coach.pk]
     if not others and not (stays and new_role == Coach.Role.HEAD):
-        raise Refused(409, "role", Message("The academy needs a head coach. Give someone else this role first."))
+        raise Refused(409, "role", Message("account-academy-needs-head-coach-give"))
     if role is not None and role != coach.role:
-        note(head, f"{coach.name}: {coach.role} becomes {role}.", now)
+        before, after = Message(f"role-{coach.role}"), Message(f"role-{role}")
+        note(head, Message("activity-role-changed", name=coach.name, before=before, after=after), now)
         coach.role = role
     if left is not None and left != (coach.left_at is not None):
-        note(head, f"{coach.name} was deactivated." if left else f"{coach.name} was reactivated.", now)
+        note(head, Message("activity-deactivated" if left else "activity-reactivated", name=coach.name), now)
         coach.left_at = now if left else None
         coach.is_active = not left
         if left:
@@ -204,7 +205,7 @@ def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None
 def sign_out_everywhere(head: Coach, coach_id: int, now: datetime) -> None:
     """End every session of one of the academy's people."""
     coach = coach_of(head, coach_id)
-    note(head, f"{coach.name} was signed out everywhere.", now)
+    note(head, Message("activity-signed-out", name=coach.name), now)
     transaction.on_commit(lambda: _end_everything(coach))
 
 
@@ -224,9 +225,9 @@ def make_password_link(head: Coach, coach_id: int, now: datetime) -> tuple[Passw
     """
     coach = coach_of(head, coach_id)
     if not coach.is_active:
-        raise Refused(409, "coach", Message("This account is deactivated. Reactivate it first."))
+        raise Refused(409, "coach", Message("account-account-deactivated-reactivate-first"))
     link, token = password_link_for(coach, head, now)
-    note(head, f"A password link for {coach.name} was created.", now)
+    note(head, Message("activity-password-link", name=coach.name), now)
     return link, token
 
 
@@ -259,8 +260,8 @@ def lift_factors(head: Coach, coach_id: int, now: datetime) -> Coach:
     """
     coach = coach_of(head, coach_id)
     if not factors.lift(coach):
-        raise Refused(409, "factors", Message("{name} has no second factor.", name=coach.name))
-    note(head, f"All second factors of {coach.name} were removed.", now)
+        raise Refused(409, "factors", Message("account-no-second-factor", name=coach.name))
+    note(head, Message("activity-factors-removed", name=coach.name), now)
     notices.tell(coach, "factors-lifted", now, head.name)
     return coach
 
@@ -276,7 +277,7 @@ def password_link_by_token(token: str, now: datetime) -> PasswordLink:
     rows = PasswordLink.objects.filter(token_hash=hash_token(token), used_at__isnull=True, revoked_at__isnull=True)
     link = rows.filter(expires_at__gt=now, coach__is_active=True).select_related("coach__academy").first()
     if link is None:
-        raise Refused(404, "link", Message("This link has expired. Ask the head coach for a new one."))
+        raise Refused(404, "link", Message("account-link-expired-ask-head-coach"))
     return link
 
 
@@ -290,15 +291,15 @@ def choose_password(token: str, password: str, now: datetime) -> Coach:
     """
     link = PasswordLink.objects.select_for_update().get(pk=password_link_by_token(token, now).pk)
     if link.used_at is not None:
-        raise Refused(404, "link", Message("This link has expired. Ask the head coach for a new one."))
+        raise Refused(404, "link", Message("account-link-expired-ask-head-coach"))
     link.used_at = now
     link.save(update_fields=["used_at"])
     coach = link.coach
     _set_password(coach, password)
     coach.save(update_fields=["password"])
     if link.lifts_factors and factors.lift(coach):
-        note(coach, "Second factors removed by a link created on the server.", now)
-    note(coach, "Reset the password with a link.", now)
+        note(coach, Message("activity-factors-removed-on-server"), now)
+    note(coach, Message("activity-password-reset"), now)
     notices.tell(coach, "link", now)
     transaction.on_commit(lambda: _end_everything(coach))
     return coach
@@ -314,7 +315,7 @@ def change_password(coach: Coach, new: str, now: datetime) -> None:
     """
     _set_password(coach, new)
     coach.save(update_fields=["password"])
-    note(coach, "Changed the password.", now)
+    note(coach, Message("activity-password-changed"), now)
     notices.tell(coach, "password", now)
 
 
@@ -326,7 +327,7 @@ def change_address(coach: Coach, address: str, now: datetime) -> Coach:
         coach.email = address
         coach.save(update_fields=["email"])
         notices.tell(coach, "email", now, address or "–", to=before)
-        note(coach, "Changed the email address.", now)
+        note(coach, Message("activity-email-changed"), now)
     return coach
 
 
@@ -344,13 +345,13 @@ def _heads(academy: Academy) -> QuerySet[Coach]:
 
 def _check_role(role: str) -> None:
     if role not in Coach.Role.values:
-        raise InputError("role", role, Message("one of {known}", known=", ".join(Coach.Role.values)))
+        raise InputError("role", role, Message("common-one", known=", ".join(Coach.Role.values)))
 
 
 def _check_name(name: str) -> str:
     name = name.strip()
     if not name or len(name) > 120:
-        raise InputError("name", name, Message("a name of at most 120 characters"))
+        raise InputError("name", name, Message("account-name-most-120-characters"))
     return name
 
 

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import csv
 from datetime import datetime
+from itertools import islice
 from typing import Any
 
 from allauth.mfa.models import Authenticator
-from django.db.models import Count, Exists, OuterRef, Q, QuerySet
+from django.db.models import Count, Exists, OuterRef, QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Router, Schema, Status
@@ -20,8 +21,9 @@ from instavis.accounts.requests import CoachRequest
 from instavis.accounts.selectors import teaching_with
 from instavis.accounts.session_api import SecondStepOut, SessionOut, come_in, first_step
 from instavis.platform.errors import Problems
-from instavis.platform.language import speak_to
+from instavis.platform.language import speak_to, spoken
 from instavis.platform.throttle import address_of, at_most
+from instavis_core.message import Message
 from instavis_io.tables.own import harmless
 
 router = Router()
@@ -127,7 +129,7 @@ class AuditOut(Schema):
     id: int
     at: datetime
     who: str
-    text: str
+    text: Message
 
 
 @router.get("/colleagues", auth=staff, response=list[ColleagueOut])
@@ -205,27 +207,29 @@ def sign_out_everywhere(request: CoachRequest, coach_id: int) -> Status[Any]:
 @router.get("/audit", auth=heads, response=list[AuditOut])
 def list_audit(
     request: CoachRequest, before: int | None = None, containing: str = "", reading: bool = False
-) -> QuerySet[AuditLine]:
+) -> list[AuditLine]:
     """What was done of weight, or who read whose record, newest first, 25 from a key on (head coach)."""
     lines = request.user.academy.audit.filter(reading=reading)
     if before is not None:
         lines = lines.filter(pk__lt=before)
     if containing:
-        lines = lines.filter(Q(text__icontains=containing[:80]) | Q(who__icontains=containing[:80]))
-    return lines[:AUDIT_PAGE]
+        wanted = containing[:80].casefold()
+        found = (line for line in lines.iterator() if wanted in f"{line.who}\n{spoken(line.text)}".casefold())
+        return list(islice(found, AUDIT_PAGE))
+    return list(lines[:AUDIT_PAGE])
 
 
 @router.get("/audit.csv", auth=heads, response={200: None})
 def export_audit(request: CoachRequest) -> HttpResponse:
     """All of it as a table, oldest first (head coach)."""
     now, academy = timezone.now(), request.user.academy
-    people.note(request.user, "The activity log was exported.", now)
+    people.note(request.user, Message("activity-log-exported"), now)
     result = HttpResponse(content_type="text/csv; charset=utf-8")
     result["Content-Disposition"] = f'attachment; filename="activity-log-{academy.day_of(now)}.csv"'
     table = csv.writer(result, lineterminator="\r\n")
     table.writerow(["at", "who", "text"])
     for line in academy.audit.order_by("pk").iterator():
-        table.writerow([line.at.isoformat(timespec="seconds"), harmless(line.who), harmless(line.text)])
+        table.writerow([line.at.isoformat(timespec="seconds"), harmless(line.who), harmless(spoken(line.text))])
     return result
 
 

@@ -15,8 +15,8 @@ from instavis.platform.errors import Refused
 from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.golfer import read_golfer
-from instavis_core.message import Message
-from instavis_report.catalogue import catalogue
+from instavis_core.message import Message, plain
+from instavis_report.catalog import catalog
 
 OLDEST_YEARS = 110
 
@@ -61,14 +61,14 @@ def save_student(
             setattr(student, name, values[name])
     student.name = (student.name or "").strip()
     if not student.name:
-        raise InputError("name", student.name, Message("the student's name"))
+        raise InputError("name", student.name, Message("account-students-name"))
     golfer = read_golfer({"hand": student.hand, "handicap": student.handicap})
     student.handicap = golfer.handicap
     born = student.born
     if born is not None and not today.year - OLDEST_YEARS <= born.year <= today.year - 3:
-        raise InputError("born", born.isoformat(), Message("a birthday between 3 and 110 years ago"))
+        raise InputError("born", born.isoformat(), Message("account-birthday-between-3-110-years"))
     if student.is_junior(today) and not student.guardian_consent.strip():
-        message = Message("For a junior, enter the guardian who consented before anything is stored.")
+        message = Message("account-junior-enter-guardian-who-consented")
         raise Refused(422, "guardian_consent", message)
     student.save()
     if hand_before not in (None, student.hand):
@@ -79,9 +79,7 @@ def save_student(
 def _change_hand(student: Student, open_lessons: OpenLessons | None) -> None:
     begun = student.lessons.filter(ended_at__isnull=True).exclude(hand=student.hand)
     if open_lessons is None and begun.exists():
-        message = Message(
-            "{name} has an open lesson. Was the hand changed, or was it wrong from the start?", name=student.name
-        )
+        message = Message("account-open-lesson-hand-changed-wrong", name=student.name)
         raise Refused(409, "open_lessons", message)
     if open_lessons == OpenLessons.TURN:
         for lesson in begun.select_for_update():
@@ -97,19 +95,6 @@ KEPT_BETWEEN: Mapping[str, tuple[int, int]] = {
     "keep_students_years": (1, 30),
 }
 """How long an academy may keep what goes by itself."""
-WRITTEN: Mapping[str, str] = {
-    "name": "Name of the academy",
-    "time_zone": "Days and times of",
-    "units": "Units of somebody new",
-    "language": "Language of somebody new",
-    "paper": "Paper of pages that are printed",
-    "asks_for_factor": "A second factor is asked of everybody",
-    "keep_lines_days": "Days that lines stay",
-    "keep_films_days": "Days that films stay",
-    "keep_pictures_days": "Days that pictures stay",
-    "keep_students_years": "Years that students who do not come any more stay",
-}
-"""How a change of a setting is written down."""
 ALWAYS_ALLOWED = ("keep_pictures_days", "keep_students_years")
 """What may be kept for good: None."""
 
@@ -131,19 +116,25 @@ def change_academy(head: Coach, values: dict[str, Any], now: datetime) -> Academ
             continue
         value = _checked(name, value)
         if name == "asks_for_factor" and value and not academy.asks_for_factor and not ways(head):
-            message = Message("Set up your own second factor first. Otherwise you would lock yourself out.")
+            message = Message("account-set-up-your-own-second")
             raise Refused(409, "asks_for_factor", message)
         if value != getattr(academy, name):
             setattr(academy, name, value)
-            note(head, f"{WRITTEN[name]}: {_said(value)}.", now)
+            note(
+                head,
+                Message(
+                    "activity-setting", name=Message(f"activity-setting-{name.replace('_', '-')}"), value=_said(value)
+                ),
+                now,
+            )
     academy.save()
     return academy
 
 
-def _said(value: Any) -> str:
+def _said(value: Any) -> Message:
     if isinstance(value, bool):
-        return "yes" if value else "no"
-    return "for good" if value is None else str(value)
+        return Message("activity-yes" if value else "activity-no")
+    return Message("activity-forever") if value is None else plain(str(value))
 
 
 def _checked(name: str, value: Any) -> Any:
@@ -156,16 +147,16 @@ def _checked(name: str, value: Any) -> Any:
     if name == "name":
         value = value.strip()
         if not value:
-            raise InputError("name", value, Message("the academy's name"))
+            raise InputError("name", value, Message("account-academys-name"))
     elif name == "time_zone":
         if value not in available_timezones():
-            raise InputError("time_zone", value, Message("a time zone such as Europe/Dublin"))
+            raise InputError("time_zone", value, Message("account-time-zone-such-europe-dublin"))
     elif name == "language":
-        value = catalogue(value).language
+        value = catalog(value).language
     elif name in KEPT_BETWEEN and value is not None:
         least, most = KEPT_BETWEEN[name]
         if not least <= value <= most:
-            raise InputError(name, value, Message("between {least} and {most}", least=least, most=most))
+            raise InputError(name, value, Message("account-between", least=least, most=most))
     return value
 
 
@@ -204,12 +195,12 @@ def require_filming(student_id: int) -> None:
         409, naming ``filming``.
     """
     if not Student.objects.filter(pk=student_id, filming_agreed_at__isnull=False).exists():
-        raise Refused(409, "filming", Message("The student has not agreed to be filmed. The film was not stored."))
+        raise Refused(409, "filming", Message("account-student-not-agreed-filmed-film"))
 
 
 def _agreed(student: Student, to_what: str, given: bool, now: datetime) -> Student:
     if given and student.is_junior(student.academy.day_of(now)) and not student.guardian_consent.strip():
-        raise Refused(422, "guardian_consent", Message("For a junior, enter the guardian who consents first."))
+        raise Refused(422, "guardian_consent", Message("account-junior-enter-guardian-who-consents"))
     setattr(student, to_what, now if given else None)
     student.save(update_fields=[to_what])
     return student

@@ -26,7 +26,7 @@ from instavis_core.errors import InputError
 from instavis_core.message import Message
 from instavis_core.proof import STAGE_RULES
 from instavis_core.terms import Movement
-from instavis_report.catalogue import UNITS, catalogue
+from instavis_report.catalog import UNITS, catalog
 
 router = Router()
 logger = logging.getLogger(__name__)
@@ -168,7 +168,7 @@ def _waiting(request: HttpRequest) -> Coach:
     if timezone.now().timestamp() < noted["until"]:
         coach = Coach.objects.filter(pk=noted["coach"], is_active=True).select_related("academy").first()
     if coach is None or coach.get_session_auth_hash() != noted["hash"]:
-        raise Refused(401, "session", Message("That took too long. Sign in with your password again."))
+        raise Refused(401, "session", Message("account-took-too-long-sign-your"))
     return coach
 
 
@@ -184,7 +184,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> Sessi
     if not isinstance(coach, Coach):
         tries.failed(counters)
         _log(request, "password was wrong", Coach.objects.filter(username__iexact=data.username).first())
-        raise Refused(401, "password", Message("The username or password is wrong."))
+        raise Refused(401, "password", Message("account-username-password-wrong"))
     tries.succeeded(counters)
     return first_step(request, response, coach)
 
@@ -199,7 +199,7 @@ def show_code(request: HttpRequest, response: HttpResponse, data: CodeShown) -> 
     if kind is None:
         tries.failed(counters)
         _log(request, "code was wrong", coach)
-        raise Refused(401, "code", Message("This code is wrong or was already used."))
+        raise Refused(401, "code", Message("account-code-wrong-already-used"))
     tries.succeeded(counters)
     result = come_in(request, response, coach, by_factor=True)
     if kind == factors.CODES:
@@ -243,7 +243,7 @@ def change_settings(request: CoachRequest, data: SettingsIn) -> SessionOut:
     if data.units is not None:
         coach.units = data.units
     if data.language is not None:
-        coach.language = catalogue(data.language).language
+        coach.language = catalog(data.language).language
     if data.school is not None:
         coach.school = read_school(data.school)
     if data.stage_rule is not None:
@@ -264,11 +264,11 @@ def _read_clicker(keys: dict[str, str]) -> dict[str, str]:
     """
     for key, deed in keys.items():
         if deed not in DEEDS:
-            raise InputError(f"clicker.{key}", deed, Message("one of {known}", known=", ".join(DEEDS)))
+            raise InputError(f"clicker.{key}", deed, Message("common-one", known=", ".join(DEEDS)))
         if not 0 < len(key) <= KEY or (len(key) == 1 and key.isalnum()):
-            raise InputError("clicker", key, Message("a key that is not a letter or digit"))
+            raise InputError("clicker", key, Message("account-key-not-letter-digit"))
     if len(keys) > len(DEEDS):
-        raise InputError("clicker", len(keys), Message("at most {most} keys", most=len(DEEDS)))
+        raise InputError("clicker", len(keys), Message("account-most-keys", most=len(DEEDS)))
     return keys
 
 

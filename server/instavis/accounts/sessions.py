@@ -199,7 +199,7 @@ def ask_to_confirm(request: HttpRequest) -> None:
         When it is too long ago that they showed who they are.
     """
     if time.time() - request.session.get(CONFIRMED, 0) > CONFIRMED_FOR:
-        raise Refused(403, "confirm", Message("Enter your password again first."))
+        raise Refused(403, "confirm", Message("account-enter-your-password-again-first"))
 
 
 class SessionAgeMiddleware:

@@ -82,7 +82,7 @@ def refuse_too_many(counters: list[Counter]) -> None:
     Refused
     """
     if any(throttle.counted("sign-in", *c.what) >= c.limit for c in counters):
-        raise Refused(429, "password", Message("Too many attempts. Wait 15 minutes, or ask the head coach."))
+        raise Refused(429, "password", Message("account-too-many-attempts-wait-15"))
 
 
 def failed(counters: list[Counter]) -> None:

@@ -56,8 +56,8 @@ def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """Download a lesson as a ZIP that restores it elsewhere."""
     lesson = lesson_of(request.user, lesson_id)
     if lesson.student.made_up:  # restored elsewhere it would be a student's
-        raise Refused(409, "lesson", Message("Practice lessons cannot be exported; they have no student."))
-    note(request.user, f"Lesson {lesson.pk} exported.", timezone.now())
+        raise Refused(409, "lesson", Message("archives-practice-lessons-cannot-exported-they"))
+    note(request.user, Message("activity-lesson-exported", lesson=lesson.pk), timezone.now())
     return _download(outgoing.lesson_archive(lesson), f"lesson-{lesson.pk}.zip")
 
 
@@ -65,7 +65,7 @@ def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
 def student_archive(request: CoachRequest, student_id: int) -> HttpResponse:
     """Download everything stored about a student as a ZIP."""
     student = student_of(request.user, student_id)
-    note(request.user, f"Everything of student {student.pk} exported.", timezone.now())
+    note(request.user, Message("activity-student-exported", student=student.pk), timezone.now())
     return _download(outgoing.student_archive(student), f"student-{student.pk}.zip")
 
 
@@ -73,7 +73,7 @@ def student_archive(request: CoachRequest, student_id: int) -> HttpResponse:
 def bring_in(request: CoachRequest, file: File[UploadedFile]) -> Status[Any]:
     """Import the lessons of an archive; all or none."""
     lessons = incoming.bring_in(request.user, file.read(), timezone.now())
-    note(request.user, f"{len(lessons)} lessons imported from an archive.", timezone.now())
+    note(request.user, Message("activity-lessons-imported", lessons=len(lessons)), timezone.now())
     return Status(201, BroughtOut(lesson_ids=[lesson.pk for lesson in lessons]))
 
 

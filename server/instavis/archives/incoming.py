@@ -56,7 +56,7 @@ def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
     files = _unpacked(data)
     places = sorted(name for name in files if PurePosixPath(name).name == "lesson.json")
     if not 1 <= len(places) <= MAX_LESSONS:
-        raise InputError("archive", len(places), Message("1 to {most} lessons (lesson.json)", most=MAX_LESSONS))
+        raise InputError("archive", len(places), Message("archives-1-lessons-lesson-json", most=MAX_LESSONS))
     lessons = []
     for name in places:
         try:
@@ -66,7 +66,7 @@ def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
             raise error.inside(name) from error
         except DatabaseError as error:
             # The database refused what the models accepted: a gap in the models, not the user's error.
-            raise InputError(name, "its values", Message("a lesson that can be stored")) from error
+            raise InputError(name, Message("found-unusable"), Message("archives-lesson-can-stored")) from error
     return lessons
 
 
@@ -83,7 +83,7 @@ def _unpacked(data: bytes) -> dict[str, bytes]:
                     "archive",
                     len(entries),
                     Message(
-                        "at most {most} files and {megabytes} MB unpacked",
+                        "archives-most-files-mb-unpacked",
                         most=MAX_FILES,
                         megabytes=megabytes,
                     ),
@@ -92,17 +92,17 @@ def _unpacked(data: bytes) -> dict[str, bytes]:
                 _refuse_bomb(entry)
                 path = PurePosixPath(entry.filename)
                 if path.is_absolute() or ".." in path.parts or "\\" in entry.filename:
-                    raise InputError("archive", entry.filename, Message("names inside the archive"))
+                    raise InputError("archive", entry.filename, Message("archives-names-inside-archive"))
             return {entry.filename: archive.read(entry) for entry in entries}
     except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as error:
         raise InputError(
-            "archive", type(error).__name__, Message("a complete ZIP or JSON archive of lessons")
+            "archive", type(error).__name__, Message("archives-complete-zip-json-archive-lessons")
         ) from error
     except ValueError as error:
         if isinstance(error, InputError):
             raise
         raise InputError(
-            "archive", type(error).__name__, Message("a complete ZIP or JSON archive of lessons")
+            "archive", type(error).__name__, Message("archives-complete-zip-json-archive-lessons")
         ) from error
 
 
@@ -117,12 +117,12 @@ def _refuse_bomb(entry: zipfile.ZipInfo) -> None:
     if entry.file_size > SMALL and entry.file_size > MAX_RATIO * max(1, entry.compress_size):
         raise InputError(
             "archive",
-            f"{entry.filename}: {entry.file_size} bytes out of {entry.compress_size}",
-            Message("a normal compression ratio (possible zip bomb)"),
+            Message("found-compression", name=entry.filename, size=entry.file_size, packed=entry.compress_size),
+            Message("archives-normal-compression-ratio-possible-zip"),
         )
     if document and entry.file_size > MAX_DOCUMENT:
         megabytes = MAX_DOCUMENT // 1024 // 1024
-        raise InputError("archive", entry.filename, Message("documents of at most {megabytes} MB", megabytes=megabytes))
+        raise InputError("archive", entry.filename, Message("archives-documents-most-mb", megabytes=megabytes))
 
 
 def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], folder: str, now: datetime) -> Lesson:
@@ -219,14 +219,14 @@ def _blocks(lesson: Lesson, blocks: list[parts.Block], corrections: list[Correct
 def _still(lesson: Lesson, told: parts.Still, files: Mapping[str, bytes], folder: str) -> None:
     name = str(PurePosixPath(folder) / told.file)
     if name not in files:
-        raise InputError(told.file, "missing", Message("the picture in the archive"))
+        raise InputError(told.file, "missing", Message("archives-picture-archive"))
     _, width, height = read_picture(files[name])
     if (width, height) != (told.width, told.height):
         raise InputError(
             told.file,
             f"{width} × {height}",
             Message(
-                "the stated {width} × {height} pixels",
+                "archives-stated-pixels",
                 width=told.width,
                 height=told.height,
             ),

@@ -27,11 +27,9 @@ def merge_students(coach: Coach, kept: Student, other: Student, now: datetime) -
         For one record with itself, or for two that play from different sides: a person has one hand.
     """
     if kept.pk == other.pk:
-        raise Refused(422, "other_id", Message("Choose another record of the same person."))
+        raise Refused(422, "other_id", Message("archives-choose-another-record-same-person"))
     if kept.hand != other.hand:
-        raise Refused(
-            409, "hand", Message("One plays right-handed, the other left-handed. Correct the wrong one first.")
-        )
+        raise Refused(409, "hand", Message("archives-one-plays-right-handed-other"))
     lessons = sorted(other.lessons.values_list("pk", flat=True))
     for lesson_id in lessons:
         lesson = locked_lesson(lesson_id)
@@ -47,5 +45,5 @@ def merge_students(coach: Coach, kept: Student, other: Student, now: datetime) -
     kept.save()
     gone = other.pk
     Student.objects.get(pk=gone).delete()
-    note(coach, f"Student {gone} merged into student {kept.pk}: {len(lessons)} lessons.", now)
+    note(coach, Message("activity-student-merged", gone=gone, kept=kept.pk, lessons=len(lessons)), now)
     return kept

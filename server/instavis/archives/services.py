@@ -31,20 +31,20 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
         When the name does not match exactly.
     """
     if name.strip() != student.name:
-        raise Refused(422, "name", Message("Enter the student's exact name to confirm."))
-    return note(coach, f"Student {student.pk} erased on request: {remove_student(student)}.", now)
+        raise Refused(422, "name", Message("archives-enter-students-exact-name-confirm"))
+    return note(coach, Message("activity-student-erased", student=student.pk, **remove_student(student)), now)
 
 
 @transactional
 def forget_student(student: Student, now: datetime) -> AuditLine:
     """Erase by the academy's rule for students who no longer come."""
     years = student.academy.keep_students_years
-    text = f"Student {student.pk} erased by the rule of {years} years: {remove_student(student)}."
+    text = Message("activity-student-erased-by-rule", student=student.pk, years=years, **remove_student(student))
     return note_by_itself(student.academy_id, text, now)
 
 
-def remove_student(student: Student) -> str:
-    """Delete everything stored about a student; return how much it was."""
+def remove_student(student: Student) -> dict[str, int]:
+    """Delete everything stored about a student; return how many lessons and balls it was."""
     lessons = list(student.lessons.values_list("pk", flat=True))
     balls = sum(lesson.shots.count() for lesson in student.lessons.all())
     OwnEffect.objects.filter(student=student).delete()
@@ -58,4 +58,4 @@ def remove_student(student: Student) -> str:
         lesson.shots.all().delete()
         lesson.delete()
     Student.objects.filter(pk=student.pk).delete()
-    return f"{len(lessons)} lessons, {balls} balls"
+    return {"lessons": len(lessons), "balls": balls}

@@ -15,7 +15,7 @@ from instavis.corrections.models import Correction
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
 from instavis_core.choice import Candidate
-from instavis_core.message import Message
+from instavis_core.message import Message, plain
 
 router = Router()
 
@@ -65,6 +65,13 @@ class CorrectionOut(Schema):
     outcome: str
     probability_then: float | None
     chosen_at: datetime
+
+    @staticmethod
+    def resolve_cue(correction: Correction | CorrectionOut | dict[str, Any]) -> Message:
+        """Return the cue in the reader's language; an answer inside another one has it already."""
+        if isinstance(correction, Correction):
+            return selectors.cue_of(correction)
+        return plain(correction["cue"] if isinstance(correction, dict) else correction.cue)
 
 
 class Choices(Schema):

@@ -18,7 +18,7 @@ from instavis.platform.errors import not_found
 from instavis_core.cause import CauseRow
 from instavis_core.choice import Candidate, GateProposal, likely_answer, middles, propose_gate, rank_candidates
 from instavis_core.errors import InputError
-from instavis_core.message import Message
+from instavis_core.message import Message, plain
 from instavis_core.terms import GIVEN_UP, Outcome
 
 
@@ -33,6 +33,12 @@ def correction_of(coach: Coach, correction_id: int) -> Correction:
     if found is None:
         raise not_found("correction")
     return found
+
+
+def cue_of(correction: Correction) -> Message:
+    """Return what the student was told: the drill's cue in the reader's language while the drill still says that."""
+    drill = knowledge_for(correction.lesson).drills.get(correction.drill)
+    return drill.cue if drill is not None and correction.cue in ("", drill.cue) else plain(correction.cue)
 
 
 def earlier_corrections(lesson: Lesson) -> QuerySet[Correction]:
@@ -85,10 +91,10 @@ def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
     ranking = ranking_of(lesson, baseline)
     rows = {r.id: r for r in ranking.faults + ranking.partners}
     if fault not in rows:
-        raise InputError("fault", fault, Message("one of {known}", known=", ".join(sorted(rows))))
+        raise InputError("fault", fault, Message("common-one", known=", ".join(sorted(rows))))
     cause = knowledge_for(lesson).cause(fault, variant or rows[fault].variant)
     if variant and cause.variant != variant:
-        raise InputError("variant", variant, Message("a variant of {fault}", fault=fault))
+        raise InputError("variant", variant, Message("prove-variant", fault=fault))
     if begun := _begun_before(lesson, fault):
         return Experiment(rows[fault], *begun)
     return Experiment(rows[fault], propose_gate(baseline.own.kept, cause, rows[fault].severity))

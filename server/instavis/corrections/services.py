@@ -64,7 +64,7 @@ def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
         raise Refused(
             409,
             "fault",
-            Message("No number that this fault moves was measured. Hit or import balls before you prove it."),
+            Message("prove-no-number-fault-moves-measured"),
         )
     correction = Correction(
         lesson=locked,
@@ -172,7 +172,7 @@ def close_correction(correction: Correction, outcome: str, now: datetime) -> Cor
         proof, _ = proof_of(locked, correction)
         if proof.status != outcome:
             text = vocabulary().words["status"][proof.status].lower()
-            raise Refused(409, "outcome", Message("The balls do not support this. The proof says “{said}”.", said=text))
+            raise Refused(409, "outcome", Message("prove-balls-do-not-support-proof", said=text))
         _learn(locked, correction, outcome, proof, now)
     correction.outcome = outcome
     correction.save()
@@ -215,9 +215,9 @@ def _check(correction: Correction, lesson: Lesson) -> None:
     knowledge = knowledge_for(lesson)
     read_correction(knowledge, correction.to_document(), lesson.golfer, lesson.club_row())
     if correction.drill and correction.drill not in knowledge.drills:
-        raise InputError("drill", correction.drill, Message("one of {known}", known=", ".join(knowledge.drills)))
+        raise InputError("drill", correction.drill, Message("common-one", known=", ".join(knowledge.drills)))
     if correction.felt_by and correction.felt_by not in vocabulary().felt:
-        raise InputError("felt_by", correction.felt_by, Message("one of {known}", known=", ".join(vocabulary().felt)))
+        raise InputError("felt_by", correction.felt_by, Message("common-one", known=", ".join(vocabulary().felt)))
     if correction.stage not in tuple(StageName):
         raise InputError("stage", correction.stage, one_of(StageName))
 

@@ -32,16 +32,16 @@ def checked(changes: Any) -> Changes:
         isinstance(rows, dict) and all(isinstance(row, dict) for row in rows.values()) for rows in changes.values()
     )
     if not shaped:
-        raise InputError("changes", "other", Message("table → entry → field → value"))
+        raise InputError("changes", "other", Message("knowledge-table-entry-field-value"))
     if sum(len(rows) for rows in changes.values()) > MAX_CHANGES:
         raise InputError(
             "changes",
             sum(len(rows) for rows in changes.values()),
-            Message("at most {most} entries", most=MAX_CHANGES),
+            Message("knowledge-most-entries", most=MAX_CHANGES),
         )
     unknown = set(changes) - {"fault", "partner", "check", "drill", "window"}
     if unknown:
-        raise InputError(f"changes.{sorted(unknown)[0]}", "", Message("one of fault, partner, check, drill, window"))
+        raise InputError(f"changes.{sorted(unknown)[0]}", "", Message("knowledge-one-fault-partner-check-drill"))
     try:
         check_changes(changes)
     except KnowledgeError as error:
@@ -62,7 +62,7 @@ def save_version(coach: Coach, changes: Any, note: str, now: datetime) -> Knowle
     academy = Academy.objects.select_for_update().get(pk=coach.academy_id)
     last = newest_version(academy)
     if changes == (last.changes if last else {}):
-        raise Refused(409, "changes", Message("Nothing differs from the current version."))
+        raise Refused(409, "changes", Message("knowledge-nothing-differs-current-version"))
     number = last.number + 1 if last else 1
     return KnowledgeVersion.objects.create(
         academy=academy, number=number, changes=changes, note=note.strip()[:200], made_by=coach, made_at=now

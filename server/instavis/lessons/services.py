@@ -52,7 +52,7 @@ def change_lesson(
     lesson = locked_lesson(lesson.pk)
     if station is not None:
         if station not in STATIONS:
-            raise InputError("station", station, Message("one of {known}", known=", ".join(STATIONS)))
+            raise InputError("station", station, Message("common-one", known=", ".join(STATIONS)))
         lesson.station = station
         lesson.board_seen = lesson.board_seen or station in SHOWS_THE_BOARD
     if club is not None:
@@ -62,7 +62,7 @@ def change_lesson(
             raise InputError(
                 "minutes",
                 minutes,
-                Message("a length from {shortest} to {longest} minutes", shortest=SHORTEST, longest=LONGEST),
+                Message("lesson-length-minutes", shortest=SHORTEST, longest=LONGEST),
             )
         lesson.minutes = minutes
     if school is not None:
@@ -84,7 +84,7 @@ def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
     """
     lesson = locked_lesson(lesson.pk)
     if not ended and lesson.student.made_up:
-        raise Refused(409, "lesson", Message("The hidden fault was already revealed. Start another practice lesson."))
+        raise Refused(409, "lesson", Message("lesson-hidden-fault-already-revealed-start"))
     lesson.ended_at = now if ended else None
     if ended:
         lesson.bays.update(lesson=None)
@@ -108,11 +108,11 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | No
     """
     lesson = locked_lesson(lesson.pk)
     if purpose not in (Purpose.BASELINE, Purpose.PROVE):
-        raise InputError("purpose", purpose, Message("baseline or prove; a comparison opens its own"))
+        raise InputError("purpose", purpose, Message("lesson-baseline-prove-comparison-opens-own"))
     if stage and stage not in tuple(StageName):
         raise InputError("stage", stage, one_of(StageName))
     if purpose == Purpose.PROVE and correction_id is None:
-        raise Refused(409, "correction", Message("Start a correction before you prove it."))
+        raise Refused(409, "correction", Message("lesson-start-correction-before-you-prove"))
     current = lesson.open_block
     same = current is not None and (current.purpose, current.stage, current.correction_id) == (
         purpose,
@@ -174,7 +174,7 @@ def split_block(block: Block, shot_id: int, now: datetime) -> Block:
     lesson = locked_lesson(block.lesson_id)
     numbers = dict(block.shots.values_list("pk", "number"))
     if shot_id not in numbers or numbers[shot_id] == min(numbers.values()):
-        raise InputError("shot_id", shot_id, Message("a ball of this block after its first"))
+        raise InputError("shot_id", shot_id, Message("lesson-ball-block-after-first"))
     later = Block.objects.create(
         lesson=lesson,
         purpose=block.purpose,
@@ -204,7 +204,7 @@ def merge_block(block: Block) -> Block:
     before = lesson.shots.filter(number__lt=first.number).order_by("-number").first() if first else None
     joined = before.block if before else None
     if joined is None:
-        raise Refused(409, "block", Message("There is no block before this one."))
+        raise Refused(409, "block", Message("lesson-no-block-before-one"))
     block.shots.update(block=joined, stage=joined.stage)
     if lesson.open_block_id == block.pk:
         lesson.open_block = joined

@@ -24,7 +24,7 @@ class AnswersMiddleware:
         try:
             request.get_host()
         except DisallowedHost:
-            message = Message("This server does not accept that host name. Its technician sets INSTAVIS_HOSTS.")
+            message = Message("server-server-does-not-accept-host")
             return answer(400, [Problem(field="host", message=message)])
         response = self.get_response(request)
         if request.path.startswith(PERSONAL) and not response.has_header("Cache-Control"):

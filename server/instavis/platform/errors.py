@@ -13,7 +13,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from redis.exceptions import RedisError
 
 from instavis.platform.kept_files import FilesAwayError
-from instavis_core.errors import InputError, shorten
+from instavis_core.errors import InputError
 from instavis_core.message import Message, plain
 from instavis_io.fields import place_of
 from instavis_io.tables import TableErrors
@@ -26,7 +26,7 @@ class Problem(Schema):
 
     field: str
     message: Message
-    value: str | None = None
+    value: Message | None = None
     expected: Message | None = None
     line: int | None = None
 
@@ -48,7 +48,7 @@ class Refused(Exception):
 
 def not_found(what: str) -> Refused:
     """The same answer for what does not exist and what belongs to another academy."""
-    return Refused(404, what, Message("There is no such {what} in your academy.", what=Message(what)))
+    return Refused(404, what.replace("-", " "), Message("server-no-such-your-academy", what=Message(f"object-{what}")))
 
 
 def problem_of(error: InputError) -> Problem:
@@ -56,7 +56,7 @@ def problem_of(error: InputError) -> Problem:
     return Problem(
         field=error.field,
         message=error.message,
-        value=shorten(error.value),
+        value=error.quoted,
         expected=plain(error.expected),
         line=error.line,
     )
@@ -69,7 +69,7 @@ def answer(status: int, problems: list[Problem]) -> JsonResponse:
 
 def database_away() -> JsonResponse:
     """The answer while the database is gone or busy: nothing was kept, the same may be sent again."""
-    return busy(Message("The database is unavailable. Nothing was saved. Retrying…"))
+    return busy(Message("server-database-unavailable-nothing-saved-retrying"))
 
 
 def busy(message: Message) -> JsonResponse:
@@ -92,7 +92,7 @@ def broken(request: HttpRequest) -> JsonResponse:
     if isinstance(error, AWAY):
         logger.warning("the database did not answer %s %s: %s", request.method, request.path, error)
         return database_away()
-    message = Message("Something went wrong. The server log says what.")
+    message = Message("server-something-went-wrong-server-log")
     return answer(500, [Problem(field="server", message=message)])
 
 
@@ -117,7 +117,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(AuthenticationError)
     def _authentication(request: HttpRequest, error: AuthenticationError) -> JsonResponse:
-        return answer(401, [Problem(field="session", message=Message("Sign in first."))])
+        return answer(401, [Problem(field="session", message=Message("common-sign-first"))])
 
     @api.exception_handler(OperationalError)
     @api.exception_handler(InterfaceError)
@@ -128,12 +128,12 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(FilesAwayError)
     def _files_away(request: HttpRequest, error: FilesAwayError) -> JsonResponse:
         logger.warning("the place of files did not answer %s %s: %s", request.method, request.path, error)
-        return busy(Message("The file storage is unavailable. Nothing was saved. Retrying…"))
+        return busy(Message("server-file-storage-unavailable-nothing-saved"))
 
     @api.exception_handler(RedisError)
     def _redis_away(request: HttpRequest, error: Exception) -> JsonResponse:
         logger.warning("Redis did not answer %s %s: %s", request.method, request.path, error)
-        return busy(Message("Part of the server is unavailable. Nothing was saved. Retrying…"))
+        return busy(Message("server-part-server-unavailable-nothing-saved"))
 
     @api.exception_handler(HttpError)
     def _http(request: HttpRequest, error: HttpError) -> JsonResponse:
@@ -144,11 +144,9 @@ def _validation_problem(raw: dict[str, Any]) -> Problem:
     outside = ("body", "query", "path", "data", "payload")
     field = place_of(part for part in raw.get("loc", ()) if part not in outside) or "request"
     text = raw.get("msg", "not valid")
-    return Problem(field=field, message=Message("{field}: {text}", field=field, text=text), expected=plain(text))
+    return Problem(field=field, message=Message("field-text", field=field, text=text), expected=plain(text))
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
     """Django's CSRF refusal in the common shape."""
-    return answer(
-        403, [Problem(field="session", message=Message("This page is out of date. Reload it and try again."))]
-    )
+    return answer(403, [Problem(field="session", message=Message("server-page-out-date-reload-try"))])

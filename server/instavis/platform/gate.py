@@ -20,6 +20,7 @@ from typing import Any
 
 from instavis.platform import metrics
 from instavis_core.message import Message
+from instavis_report.catalog import english
 
 Scope = MutableMapping[str, Any]
 Event = MutableMapping[str, Any]
@@ -125,9 +126,7 @@ class Gate:
     async def _body(self, scope: Scope, receive: Receive) -> bytes:
         headers = dict(scope["headers"])
         if len(scope["path"]) + len(scope["query_string"]) > LONGEST_ADDRESS:
-            raise _Turned(
-                414, "address", Message("The address is longer than {most} characters.", most=LONGEST_ADDRESS)
-            )
+            raise _Turned(414, "address", Message("server-address-longer-characters", most=LONGEST_ADDRESS))
         known = b"instavis_session=" in headers.get(b"cookie", b"") or b"authorization" in headers
         most = self.most_bytes if known else ANONYMOUS_BYTES
         length = headers.get(b"content-length", b"0")
@@ -171,7 +170,7 @@ async def _read(receive: Receive, most: int) -> bytes:
             async with asyncio.timeout(min(CHUNK_SECONDS, max(0.0, deadline - time.monotonic()))):
                 event = await receive()
         except TimeoutError:
-            raise _Turned(408, "request", Message("The rest of the request did not arrive in time.")) from None
+            raise _Turned(408, "request", Message("server-rest-request-did-not-arrive")) from None
         if event["type"] == "http.disconnect":
             raise _Gone
         part = event.get("body", b"")
@@ -212,20 +211,18 @@ def _again(body: bytes, receive: Receive) -> Receive:
 
 
 def _too_large(length: str, most: int) -> _Turned:
-    expected = Message("at most {kilobytes} kB", kilobytes=most // 1024)
-    message = Message(
-        "The upload has {length} bytes; expected {expected}. Split the file.", length=length, expected=expected
-    )
+    expected = Message("server-most-kb", kilobytes=most // 1024)
+    message = Message("server-upload-bytes-expected-split-file", length=length, expected=expected)
     return _Turned(413, "file", message)
 
 
 def _busy() -> _Turned:
-    return _Turned(503, "server", Message("The server is busy. Nothing was saved. Retrying…"))
+    return _Turned(503, "server", Message("server-server-busy-nothing-saved-retrying"))
 
 
 async def _refuse(send: Send, turned: _Turned) -> None:
     """In the common shape of errors; written here, because Django is not asked."""
-    body = json.dumps({"errors": [{"field": turned.field, "message": str(turned.message)}]}).encode()
+    body = json.dumps({"errors": [{"field": turned.field, "message": english(turned.message)}]}).encode()
     headers = [(b"content-type", b"application/json"), (b"content-length", str(len(body)).encode())]
     if turned.status == 503:
         headers.append((b"retry-after", b"2"))

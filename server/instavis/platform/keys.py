@@ -20,7 +20,7 @@ def read_keys(text: str, name: str = "balls") -> frozenset[int]:
     """
     parts = text.split(",")
     if len(parts) > MAX_KEYS or not all(p.isascii() and p.isdigit() and len(p) < 19 for p in parts):
-        raise InputError(name, text, Message("at most {most} keys with commas between", most=MAX_KEYS))
+        raise InputError(name, text, Message("server-most-keys-commas-between", most=MAX_KEYS))
     return frozenset(int(p) for p in parts)
 
 

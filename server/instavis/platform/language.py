@@ -11,7 +11,7 @@ from django.http.response import HttpResponseBase
 from django.utils import translation
 
 from instavis_core.message import Message
-from instavis_report.catalogue import ENGLISH, METRIC, PSEUDO, catalogue
+from instavis_report.catalog import ENGLISH, METRIC, PSEUDO, catalog
 
 DATES_IN_ENGLISH = "en-gb"
 
@@ -40,10 +40,10 @@ def language() -> str:
 
 def spoken(text: str) -> str:
     """A text in the reader's language and units; what is no message stays."""
-    return catalogue(*_spoken.get()).say(text)
+    return catalog(*_spoken.get()).render(text)
 
 
-Message.spoken = staticmethod(spoken)
+Message.render = staticmethod(spoken)
 
 
 class LanguageMiddleware:

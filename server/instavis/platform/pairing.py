@@ -58,7 +58,7 @@ def pair(kind: type[Row], what: str, code: str, address: str, now: datetime, wro
         For a wrong or used code, and for too many wrong ones.
     """
     if throttle.counted(what, address) >= MAX_GUESSES:
-        raise Refused(429, "code", Message("Too many wrong codes. Wait a minute."))
+        raise Refused(429, "code", Message("server-too-many-wrong-codes-wait"))
     rows = kind._default_manager.select_for_update().filter(code_hash=hash_token(code.strip()), code_until__gt=now)
     row = rows.filter(paired_at__isnull=True, ended_at__isnull=True).first()
     if row is None:

@@ -43,7 +43,9 @@ class HalfCharacterMiddleware:
             if half is not None:
                 field, text = half
                 shown = text.encode("ascii", "backslashreplace").decode()
-                return answer(422, [problem_of(InputError(field, shown, Message("a text without broken characters")))])
+                return answer(
+                    422, [problem_of(InputError(field, shown, Message("server-text-without-broken-characters")))]
+                )
         return self._get_response(request)
 
 

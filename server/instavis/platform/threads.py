@@ -65,7 +65,7 @@ class _Handler(BaseHandler):
         try:
             request = ASGIRequest(scope, BytesIO(body))
         except UnicodeDecodeError:
-            return answer(400, [Problem(field="address", message=Message("The address is not valid."))])
+            return answer(400, [Problem(field="address", message=Message("server-address-not-valid"))])
         response: HttpResponseBase = self.get_response(request)
         return response
 

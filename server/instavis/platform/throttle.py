@@ -53,7 +53,7 @@ def at_most(limit: int, *what: str, window: int) -> None:
         logger.warning("%s was not counted: %s", what[0], error)
         return
     if above:
-        raise Refused(429, "request", Message("Too many requests. Wait a minute."))
+        raise Refused(429, "request", Message("server-too-many-requests-wait-minute"))
 
 
 def address_of(request: HttpRequest) -> str:

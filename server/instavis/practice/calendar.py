@@ -25,7 +25,7 @@ def calendar_of(lesson: Lesson, days: Sequence[PlannedDay], now: datetime) -> by
         event.add("dtstamp", now)
         event.add("dtstart", session.day)
         event.add("dtend", session.day + timedelta(days=1))
-        event.add("summary", spoken(Message("Practice, {minutes} minutes", minutes=session.minutes)))
+        event.add("summary", spoken(Message("practice-practice-minutes", minutes=session.minutes)))
         event.add("description", spoken(session.text))
         event.add("transp", "TRANSPARENT")
         calendar.add_component(event)

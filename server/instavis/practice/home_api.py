@@ -113,7 +113,7 @@ def _lesson(token: str) -> Lesson:
     at_most(LINK_ASKED, "home", token, window=60)
     lesson = selectors.lesson_by_home_link(token, timezone.now())
     if lesson is None:
-        raise Refused(404, "link", Message("This page has expired. Ask your coach for a new link."))
+        raise Refused(404, "link", Message("practice-page-expired-ask-your-coach"))
     speak_to(lesson.coach)
     return lesson
 

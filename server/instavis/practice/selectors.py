@@ -11,7 +11,7 @@ from instavis.capture.shots.selectors import baseline_of
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.hit import hit_in
 from instavis.corrections.proofs.selectors import proven
-from instavis.corrections.selectors import active_correction
+from instavis.corrections.selectors import active_correction, cue_of
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
 from instavis.platform.keys import hash_token
@@ -20,7 +20,7 @@ from instavis.practice.models import HomeLink, TakeHome
 from instavis_core.choice import can_be_felt
 from instavis_core.knowledge import Drill, vocabulary
 from instavis_core.knowledge.model import Felt
-from instavis_core.message import NONE_SAID, Message, joined
+from instavis_core.message import NOTHING, Message, joined
 from instavis_core.progress import (
     Dose,
     PlannedDay,
@@ -91,9 +91,9 @@ def take_home_of(lesson: Lesson, today: date) -> TakeHomePage:
         day=lesson.day,
         sections=take_home_sections(_facts(lesson, correction, drill), words.sections),
         drill=drill.id if drill else None,
-        drill_name=drill.name if drill else NONE_SAID,
-        cue=_cue(correction, drill),
-        felt_by=made_felt(way) if (way := _way(correction)) else NONE_SAID,
+        drill_name=drill.name if drill else NOTHING,
+        cue=cue_of(correction) if correction else NOTHING,
+        felt_by=made_felt(way) if (way := _way(correction)) else NOTHING,
         cautions=_cautions(lesson, drill),
         note=words.note,
         minutes=words.minutes,
@@ -124,10 +124,10 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         plain=tuple(w.plain for w in reading.pattern if w.plain) if reading.clean >= MIN_CLEAN else (),
         why=why_of(ranking_of(lesson, baseline), correction.fault if correction else None).sentence,
         drill=drill,
-        cue=Message(correction.cue) if correction and correction.cue else NONE_SAID,
+        cue=cue_of(correction) if correction else NOTHING,
         felt_by=_way(correction),
         status=proof.status if proof else None,
-        reason=proof.reason if proof else NONE_SAID,
+        reason=proof.reason if proof else NOTHING,
         change=proof.change if proof and proof.rests_on == "number" else None,
         slope=proof.pivot.slope if proof and proof.pivot else None,
         metric=known.metrics[correction.primary] if correction else None,
@@ -138,12 +138,6 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
 
 def _way(correction: Correction | None) -> Felt | None:
     return vocabulary().felt.get(correction.felt_by) if correction else None
-
-
-def _cue(correction: Correction | None, drill: Drill | None) -> Message:
-    if correction is None:
-        return NONE_SAID
-    return Message(correction.cue) if correction.cue else drill.cue if drill else NONE_SAID
 
 
 def _cautions(lesson: Lesson, drill: Drill | None) -> list[Message]:
@@ -160,7 +154,7 @@ def _cautions(lesson: Lesson, drill: Drill | None) -> list[Message]:
         texts.insert(
             0,
             Message(
-                ("This drill loads a sore region ({names}). Use half the range or half the speed, or leave it out."),
+                ("practice-drill-loads-sore-region-use"),
                 names=names,
             ),
         )

@@ -45,7 +45,7 @@ def save_take_home(lesson: Lesson, values: dict[str, Any]) -> TakeHome:
         raise InputError(
             "next_lesson",
             until.isoformat(),
-            Message("a day from {first} on, within two years", first=first.isoformat()),
+            Message("practice-day-within-two-years", first=first.isoformat()),
         )
     take_home, _ = TakeHome.objects.update_or_create(lesson=locked, defaults=values)
     log_change(locked, Aspect.TAKE_HOME)
@@ -105,7 +105,7 @@ def log_practice(lesson: Lesson, entry: PracticeEntry, now: datetime) -> bool:
     if locked.practices.filter(entry_id=entry.entry_id).exists():
         return False
     if locked.practices.count() >= MAX_PRACTICES:
-        raise Refused(409, "practice", Message("This log is full. Ask your coach for a new page."))
+        raise Refused(409, "practice", Message("practice-log-full-ask-your-coach"))
     Practice.objects.create(lesson=locked, received_at=now, **{**asdict(entry), "balls": list(entry.balls)})
     if entry.pain:
         paused = {"paused_for": entry.pain, "paused_at": entry.ended_at}

@@ -32,7 +32,7 @@ def home_worker(request: HttpRequest) -> FileResponse:
 
 def no_such_address(request: HttpRequest) -> HttpResponse:
     """An unknown address of the interface, in the common shape."""
-    return answer(404, [Problem(field="address", message=Message("There is no page at {path}.", path=request.path))])
+    return answer(404, [Problem(field="address", message=Message("server-no-page", path=request.path))])
 
 
 PAGES = (

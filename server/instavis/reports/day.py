@@ -20,7 +20,7 @@ from instavis.reports.readable import UNREADABLE, readable
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.lesson.clock import STATIONS
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import NOTHING, Message, joined
 from instavis_core.progress import Dose
 from instavis_core.terms import GIVEN_UP
 
@@ -85,7 +85,7 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
         For a day before there were launch monitors.
     """
     if day < FIRST_DAY:
-        raise InputError("day", day.isoformat(), Message("a day from {first} on", first=FIRST_DAY.isoformat()))
+        raise InputError("day", day.isoformat(), Message("common-day", first=FIRST_DAY.isoformat()))
     recent = _recent(coach, day, mine)
     newest = {row.student_id: row for row in recent if row.day <= day}
     begun = [row for row in recent if row.day == day]
@@ -193,15 +193,15 @@ def _item(lesson: Lesson, kind: str, text: Message) -> OpenItem:
 def _waits(kind: str, row: _Recent) -> Message:
     if kind == PAIN:
         region = vocabulary().words["region"][row.paused_for].lower()
-        return Message("Practice paused because of pain ({region}). Call before the next lesson.", region=region)
+        return Message("reports-practice-paused-because-pain-call", region=region)
     if kind == OVERDUE:
-        return Message("The next lesson was planned for {next_lesson:%-d %B}.", next_lesson=row.next_lesson)
-    return Message("The lesson was not ended.") if kind == NOT_ENDED else Message("No take-home page was written.")
+        return Message("reports-next-lesson-planned", next_lesson=row.next_lesson)
+    return Message("reports-lesson-not-ended") if kind == NOT_ENDED else Message("reports-no-take-home-page-written")
 
 
 def without_findings(day: Day) -> Day:
     """Return the day for the desk: who comes, to whom and when."""
-    visits = [replace(visit, state=NONE_SAID, dose=None, prepare=[]) for visit in day.visits]
+    visits = [replace(visit, state=NOTHING, dose=None, prepare=[]) for visit in day.visits]
     return replace(day, visits=visits, open=[])
 
 
@@ -213,7 +213,7 @@ def _unreadable_visit(lesson: Lesson, begun: Lesson | None) -> Visit:
         lesson_id=lesson.pk if begun else None,
         begun_at=lesson.started_at if begun else None,
         coach=coach,
-        state=Message(UNREADABLE),
+        state=Message("reports-unreadable"),
         last_lesson_id=None,
         last_day=None,
         club=lesson.club,
@@ -223,7 +223,7 @@ def _unreadable_visit(lesson: Lesson, begun: Lesson | None) -> Visit:
 
 
 def _unreadable_item(lesson: Lesson) -> list[OpenItem]:
-    text = Message("Part of this lesson can't be read. Its balls are safe; the server log says more.")
+    text = Message("reports-part-lesson-cant-read-balls")
     return [_item(lesson, UNREADABLE, text)]
 
 
@@ -246,10 +246,10 @@ def _begun(lesson: Lesson, last: Lesson | None, day: date) -> Visit:
 
 def _state(lesson: Lesson, at: StationState | None) -> Message:
     if lesson.ended_at:
-        return Message("ended")
+        return Message("reports-ended")
     if at is None:
-        return NONE_SAID
-    return Message("at {station}: {state}", station=STATIONS[lesson.station], state=at.state)
+        return NOTHING
+    return Message("reports-at", station=STATIONS[lesson.station], state=at.state)
 
 
 def _expected(last: Lesson, day: date) -> Visit:
@@ -259,7 +259,7 @@ def _expected(last: Lesson, day: date) -> Visit:
         lesson_id=None,
         begun_at=None,
         coach=last.coach.name,
-        state=Message("expected"),
+        state=Message("reports-expected"),
         last_lesson_id=last.pk,
         last_day=last.day,
         club=last.club,
@@ -277,22 +277,22 @@ def _dose(lesson: Lesson, day: date) -> Dose | None:
 def _prepare(last: Lesson | None, day: date) -> list[Message]:
     """Return what the last lesson requires of this one."""
     if last is None:
-        return [Message("First lesson here: ask, then let them hit ten balls without comment.")]
+        return [Message("reports-first-lesson-here-ask-let")]
     knowledge, words = knowledge_for(last), vocabulary().words
     correction = active_correction(last)
     result = []
     dose = _dose(last, day)
     if dose and dose.pains:
-        regions = ", ".join(words["region"][r].lower() for r in dose.pains)
-        result.append(Message("Ask about the pain first ({regions}).", regions=regions))
+        regions = joined(words["region"][r].lower() for r in dose.pains)
+        result.append(Message("reports-ask-about-pain-first", regions=regions))
     if correction is None:
-        return [*result, Message("No correction is open. Continue at Cause.")]
+        return [*result, Message("reports-no-correction-open-continue-cause")]
     club = vocabulary().clubs[last.club].label
-    result.append(Message("Cold test: the first ten balls with the {club}, without talking.", club=club))
+    result.append(Message("reports-cold-test-first-ten-balls", club=club))
     stage = words["stage"][correction.stage].lower()
     result.append(
         Message(
-            "Last time: {label_of}, {stage}, {outcome}.",
+            "reports-last-time",
             label_of=knowledge.label_of(correction.fault).lower(),
             stage=stage,
             outcome=correction.outcome,
@@ -300,5 +300,5 @@ def _prepare(last: Lesson | None, day: date) -> list[Message]:
     )
     drill = knowledge.drills.get(correction.drill)
     if drill and drill.object != "none":
-        result.append(Message("Get {object} ready for {name}.", object=drill.object, name=drill.name.lower()))
+        result.append(Message("reports-get-ready", object=drill.object, name=drill.name.lower()))
     return result

@@ -21,7 +21,7 @@ from instavis.practice.progress import cold_test_of, exit_values, numbers_of
 from instavis.practice.selectors import practice_log_of
 from instavis.reports.readable import readable
 from instavis_core.knowledge import Knowledge
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import NOTHING, Message
 from instavis_core.progress import Dose, DoseLink, Retention, dose_against_retention, relapse_alarm
 from instavis_core.reading.robust import summarise
 from instavis_core.terms import Outcome
@@ -97,7 +97,7 @@ class History:
 
     lessons: list[LessonOnRecord]
     metrics: list[str]
-    alarm: str | None
+    alarm: Message | None
     dose_link: DoseLink
     left_out: int
 
@@ -213,7 +213,7 @@ def _tried(knowledge: Knowledge, correction: Correction, status: str) -> Tried:
     return Tried(
         fault=correction.fault,
         label=knowledge.label_of(correction.fault),
-        drill=drill.name if drill else NONE_SAID,
+        drill=drill.name if drill else NOTHING,
         primary=correction.primary,
         gate=tuple(gate) if gate else None,
         stage=correction.stage,

@@ -46,7 +46,7 @@ def outcomes_of(academy: Academy) -> Outcomes:
     drills = own | {d.id: d.name for d in known.drills.values()}
     rows = [
         NamedOutcome(
-            known.label_of(r.fault), drills.get(r.drill, plain(r.drill) if r.drill else Message("no drill")), r
+            known.label_of(r.fault), drills.get(r.drill, plain(r.drill) if r.drill else Message("reports-no-drill")), r
         )
         for r in drill_outcomes(result)
     ]

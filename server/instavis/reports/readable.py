@@ -9,7 +9,6 @@ from typing import TypeVar
 from django.db import InterfaceError, OperationalError
 
 from instavis.lessons.models import Lesson
-from instavis_core.message import Message
 
 logger = logging.getLogger(__name__)
 
@@ -27,5 +26,5 @@ def readable(lesson: Lesson, read: Callable[[], Row], instead: Callable[[], Row]
     except (OperationalError, InterfaceError):
         raise
     except Exception:
-        logger.exception(Message("lesson %s cannot be read"), lesson.pk)
+        logger.exception("lesson %s cannot be read", lesson.pk)
         return instead()

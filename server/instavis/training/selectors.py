@@ -25,7 +25,7 @@ def training_of(coach: Coach, lesson_id: int) -> Training:
     mine = Training.objects.select_related("lesson__student", "lesson__open_block", "lesson__academy")
     found = mine.filter(lesson_id=lesson_id, lesson__coach=coach).first()
     if found is None:
-        raise not_found("practice lesson")
+        raise not_found("practice-lesson")
     return found
 
 

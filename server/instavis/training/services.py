@@ -59,7 +59,7 @@ def hit(training: Training, count: int, now: datetime) -> list[Shot]:
     """
     lesson = locked_lesson(training.lesson_id)
     if lesson.ended_at is not None:
-        raise Refused(409, "lesson", Message("This practice lesson has ended. Start another one."))
+        raise Refused(409, "lesson", Message("training-practice-lesson-ended-start-another"))
     training = Training.objects.get(pk=training.pk)
     who = training_golfer(training.level, training.seed)
     correction = _tried_now(lesson)

@@ -83,7 +83,7 @@ describe("a verified claim", () => {
     const running = within(screen.getByRole("region", { name: "Change so far" }));
     running.getByText("+1.4 SD toward the prediction");
     expect(running.queryByRole("img", { name: /Change of/ })).toBeNull();
-    const details = running.getByText("Based on").closest("details") as HTMLElement;
+    const details = running.getByText("Details").closest("details") as HTMLElement;
     expect(details.textContent).toContain("−2.0° (−5.6 to +1.6).");
     expect(running.getAllByText(/−5\.6/).every((node) => details.contains(node))).toBe(true);
   });

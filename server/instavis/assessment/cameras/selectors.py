@@ -11,7 +11,7 @@ from instavis.accounts.models import Coach
 from instavis.assessment.cameras.models import Camera
 from instavis.capture.devices.models import Bay
 from instavis.platform.errors import not_found
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import NOTHING, Message
 
 FRESH = 20.0  # s for which the newest ball is reported
 
@@ -58,11 +58,11 @@ def view_of(camera: Camera, now: datetime) -> CameraView:
     newest = lesson.shots.filter(bay=camera.bay).order_by("-number").first() if lesson else None
     ago = (now - newest.received_at).total_seconds() if newest else None
     fresh = ago is not None and ago <= FRESH
-    why = NONE_SAID
+    why = NOTHING
     if student is None:
-        why = Message("No lesson in this bay.")
+        why = Message("check-no-lesson-bay")
     elif student.filming_agreed_at is None:
-        why = Message("{name} has not agreed to be filmed.", name=student.name.split()[0])
+        why = Message("check-not-agreed-filmed", name=student.name.split()[0])
     return CameraView(
         view=camera.view,
         bay=camera.bay.name,

@@ -21,7 +21,7 @@ from instavis_core.message import Message
 
 MAX_CAMERAS = 4
 HEARD_FOR = 15  # s that a camera counts as connected after its last report
-WRONG = Message("This code is not valid for a camera. Ask for a new one.")
+WRONG = Message("check-code-not-valid-camera-ask")
 LONGEST_PROBLEM = 120
 
 
@@ -46,11 +46,11 @@ def offer_camera(bay: Bay, view: str, now: datetime) -> tuple[Camera, str]:
         When the bay has as many as it can use.
     """
     if view not in VIEWS:
-        raise InputError("view", view, Message("one of {known}", known=", ".join(VIEWS)))
+        raise InputError("view", view, Message("common-one", known=", ".join(VIEWS)))
     locked = Bay.objects.select_for_update().get(pk=bay.pk)
     locked.cameras.filter(paired_at__isnull=True, ended_at__isnull=True).update(ended_at=now)
     if locked.cameras.filter(ended_at__isnull=True).count() >= MAX_CAMERAS:
-        raise Refused(409, "camera", Message("A bay can have {most} cameras. Disconnect one first.", most=MAX_CAMERAS))
+        raise Refused(409, "camera", Message("check-bay-can-cameras-disconnect-one", most=MAX_CAMERAS))
     camera = Camera(bay=locked, view=view)
     code = camera.offer(now)
     camera.save()
@@ -101,7 +101,7 @@ def take_film(
         Shot.objects.filter(bay=camera.bay, lesson_id=lesson_id, number=ball).select_related("lesson__student").first()
     )
     if shot is None or shot.lesson is None:
-        raise not_found("ball of this bay")
+        raise not_found("ball-of-this-bay")
     Camera.objects.select_for_update().get(pk=camera.pk)
     if camera.sendings.filter(key=key).exists():
         return False

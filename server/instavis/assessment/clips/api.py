@@ -21,10 +21,10 @@ from instavis.lessons.selectors import lesson_of, open_to
 from instavis.platform.errors import Problem, Problems, not_found
 from instavis.work.models import Work
 from instavis.work.services import steps_done
-from instavis_core.message import Message
+from instavis_core.message import Message, restored
 
 router = Router()
-GIVEN_UP = Message("The film could not be measured. The server log says why.")
+GIVEN_UP = Message("check-film-could-not-measured-server")
 
 
 class ClipOut(Schema):
@@ -95,7 +95,7 @@ def drop_clip(request: CoachRequest, clip_id: int) -> Status[Any]:
 
 def _shown(clip: Clip) -> ClipOut:
     work = clip.work
-    problem = Problem(**clip.problem) if clip.problem else None
+    problem = Problem.model_validate({k: restored(v) for k, v in clip.problem.items()}) if clip.problem else None
     if problem is None and (work is None or not work.open):
         problem = Problem(field="clip", message=GIVEN_UP)
     state = "failed" if problem else "running" if work and work.state == Work.State.RUNNING else "waiting"

@@ -31,7 +31,7 @@ from instavis.work.models import Work
 from instavis.work.services import Cancelled, Step, WorkFailed
 from instavis_core.camera import VIEWS, CameraBody, body_of
 from instavis_core.errors import InputError
-from instavis_core.message import Message
+from instavis_core.message import Message, stored
 from instavis_io.poses import pose_record
 
 if TYPE_CHECKING:
@@ -63,12 +63,12 @@ def keep_clip(
     """
     require_filming(lesson.student_id)
     if view and view not in VIEWS:
-        raise InputError("view", view, Message("one of {known}", known=", ".join(VIEWS)))
+        raise InputError("view", view, Message("common-one", known=", ".join(VIEWS)))
     shot = None
     if ball is not None:
         shot = lesson.shots.filter(number=ball).first()
         if shot is None:
-            raise not_found("ball of the lesson")
+            raise not_found("ball-of-a-lesson")
     key, _ = CLIPS.keep(chunks)
     result = {"name": name[:120], "view": view, "shot": shot, "key": key, "about": about, "added_at": now}
     try:
@@ -86,7 +86,7 @@ def _ask(lesson: Lesson, coach: Coach, values: dict[str, Any]) -> Clip:
         raise Refused(
             409,
             "clips",
-            Message("{most} clips are already waiting to be measured. Try again later.", most=MAX_WAITING),
+            Message("check-clips-already-waiting-measured-try", most=MAX_WAITING),
         )
     clip = Clip.objects.create(lesson=locked, **values)
     clip.work = works.ask(CLIP, locked.academy, coach, {"clip": clip.pk}, values["added_at"])
@@ -145,8 +145,7 @@ def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datet
     kept = films_kept(student)
     if kept.total and not confirmed:
         message = Message(
-            "Withdrawing deletes every picture of this student. "
-            "Films: {films}. Clips not measured yet: {clips}. Pairs of stills: {pairs}.",
+            "check-withdrawing-deletes-every-picture-student",
             **vars(kept),
         )
         raise Refused(409, "films", message)
@@ -164,7 +163,7 @@ def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datet
         log_change(lesson, Aspect.RECORDINGS)
         log_change(lesson, Aspect.TAKE_HOME)
     if kept.total:
-        note(coach, f"{kept.films} films of student {student.pk} deleted: they withdrew from filming.", now)
+        note(coach, Message("activity-films-withdrawn", count=kept.films, student=student.pk), now)
     return student
 
 
@@ -245,7 +244,7 @@ def _networks() -> Networks:
 
 @transactional
 def _refuse(clip: Clip, error: InputError) -> None:
-    problem = problem_of(error).dict(mode="json")
+    problem = {name: stored(text) for name, text in problem_of(error) if text is not None}
     Clip.objects.filter(pk=clip.pk).update(problem=problem)
     log_change(locked_lesson(clip.lesson_id), Aspect.RECORDINGS)
     CLIPS.drop(clip.key)

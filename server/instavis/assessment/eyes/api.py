@@ -75,5 +75,5 @@ def practise(request: CoachRequest, data: PractisedIn) -> EyePractice:
 
 def _seed(seed: int) -> int:
     if not 0 <= seed <= MAX_SEED:
-        raise InputError("seed", seed, Message("0 to {most}", most=MAX_SEED))
+        raise InputError("seed", seed, Message("check-from-0-to", most=MAX_SEED))
     return seed

@@ -167,7 +167,7 @@ def still_at(recording: Recording, moment: str) -> bytes:
         raise not_found("film")
     moments = _swing(recording)[1]
     if moment not in moments.at:
-        raise InputError("moment", moment, Message("one of {known}", known=", ".join(moments.at)))
+        raise InputError("moment", moment, Message("common-one", known=", ".join(moments.at)))
     place = int(np.abs(np.array(film.times) - moments.at[moment]).argmin())
     with _opened(film.key) as kept:
         kept.seek(sum(film.sizes[:place]))
@@ -183,7 +183,7 @@ def beside(before: Recording, now: Recording) -> list[Difference]:
         For swings of two people.
     """
     if before.lesson.student_id != now.lesson.student_id:
-        raise InputError("now", now.pk, Message("a swing of the same student"))
+        raise InputError("now", now.pk, Message("check-swing-same-student"))
     return differences(_swing(before), _swing(now))
 
 

@@ -92,7 +92,7 @@ def drop_old_films(now: datetime) -> int:
         old = Film.objects.filter(recording__lesson__academy=academy, kept_at__lte=now - timedelta(days=days))
         count = forget_films(old)
         if count:
-            note_by_itself(academy.pk, f"{count} films deleted after {days} days.", now)
+            note_by_itself(academy.pk, Message("activity-films-deleted", count=count, days=days), now)
         if academy.keep_pictures_days is not None:
             limit = now - timedelta(days=academy.keep_pictures_days)
             pairs, _ = Pair.objects.filter(lesson__academy=academy, chosen_at__lt=limit).delete()
@@ -113,9 +113,9 @@ def choose_pair(lesson: Lesson, before: Recording, now: Recording, moment: str, 
     locked = locked_lesson(lesson.pk)
     for field, recording in (("before", before), ("now", now)):
         if recording.lesson.student_id != locked.student_id:
-            raise InputError(field, recording.pk, Message("a swing of the lesson's student"))
+            raise InputError(field, recording.pk, Message("check-swing-lessons-student"))
     if before.view != now.view:
-        raise InputError("now", now.view, Message("a film from the same side: {view}", view=before.view))
+        raise InputError("now", now.view, Message("check-film-same-side", view=before.view))
     images = {"before_image": still_at(before, moment), "now_image": still_at(now, moment)}
     result = {"before": before, "now": now, "moment": moment, "chosen_at": when, **images}
     pair, _ = Pair.objects.update_or_create(lesson=locked, defaults=result)

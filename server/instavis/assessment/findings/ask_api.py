@@ -170,7 +170,7 @@ def _ask_page(token: str) -> AskPageOut:
     at_most(LINK_ASKED, "ask", token, window=60)
     lesson = selectors.lesson_by_link(token, timezone.now())
     if lesson is None:
-        raise Refused(404, "link", Message("This link has expired. Ask your coach for a new one."))
+        raise Refused(404, "link", Message("check-link-expired-ask-your-coach"))
     speak_to(lesson.coach)
     known = vocabulary()
     words = {

@@ -238,10 +238,10 @@ def ball_reading_of(shot: Shot) -> BallReading:
     """Return one ball in detail, among the balls of its block and club."""
     lesson, block = shot.lesson, shot.block
     if lesson is None or block is None:
-        raise not_found("ball of a lesson")
+        raise not_found("ball-of-a-lesson")
     balls = balls_of(shots_of(lesson).filter(block=block), lesson)
     if shot.pk not in balls.ids:
-        raise not_found("ball of the lesson's club")
+        raise not_found("ball-of-the-lessons-club")
     return read_ball(balls.block, balls.ids.index(shot.pk), balls.aside)
 
 
@@ -257,7 +257,7 @@ def what_if_of(lesson: Lesson, shot_id: int | None, changes: dict[str, float]) -
     checked = {}
     for name, value in changes.items():
         if name not in DELIVERY_NAMES:
-            raise InputError(f"changes.{name}"[:80], value, Message("one of {known}", known=", ".join(DELIVERY_NAMES)))
+            raise InputError(f"changes.{name}"[:80], value, Message("common-one", known=", ".join(DELIVERY_NAMES)))
         checked[name] = read_number(f"changes.{name}", value, metrics[name].range, metrics[name].unit)
     if shot_id is None:
         centres = read_block(baseline_balls(lesson).block).metrics

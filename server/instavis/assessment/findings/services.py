@@ -75,7 +75,7 @@ def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], no
         value = values.get(name)
         checked[name] = None if value is None else read_number(name, value, limits)
     if all(v is None for v in checked.values()):
-        raise InputError("ball_cm", None, Message("at least one of {known}", known=", ".join(SETUP_RANGES)))
+        raise InputError("ball_cm", None, Message("common-least-one", known=", ".join(SETUP_RANGES)))
     locked = locked_lesson(lesson.pk)
     note = SetupNote.objects.create(lesson=locked, coach=coach, noted_at=now, **checked)
     log_change(locked, Aspect.SETUP)

@@ -16,7 +16,7 @@ from instavis.lessons.selectors import open_to
 from instavis.platform.errors import not_found
 from instavis_core.body import within_reach
 from instavis_core.knowledge import Knowledge
-from instavis_core.message import Message
+from instavis_core.message import Message, restored
 from instavis_core.recordings import FirstMover, Moments, Proposal, first_movers, joined, propose
 from instavis_core.terms import Purpose
 
@@ -70,7 +70,7 @@ def read_recording(recording: Recording) -> RecordingRead:
         moments=moments,
         first=first_movers(swing, moments),
         proposals=proposals,
-        notes=list(dict.fromkeys([*recording.notes, *swing.notes])),
+        notes=list(dict.fromkeys([*map(restored, recording.notes), *swing.notes])),
     )
 
 

@@ -19,7 +19,7 @@ from instavis.platform.errors import Problem, Refused, problem_of
 from instavis.platform.transactions import transactional
 from instavis_core.camera import CameraBody
 from instavis_core.errors import InputError
-from instavis_core.message import Message
+from instavis_core.message import Message, stored
 from instavis_core.recordings import Moments, SwingSeries, find_moments, marked
 from instavis_io.recordings import read_recording, read_swing_file
 
@@ -63,7 +63,7 @@ def keep_measured(
     also(recording)
     recording.view, recording.errors, recording.errors_at = body.view, body.swing.errors, body.swing.errors_at
     recording.found = {"at": body.moments.at, "error": body.moments.error}
-    recording.notes = [*recording.notes, *body.notes]
+    recording.notes = [*recording.notes, *map(stored, body.notes)]
     recording.save(update_fields=["view", "errors", "errors_at", "found", "notes"])
     return _told(recording)
 
@@ -88,9 +88,7 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
                 receipt.known += 1
                 continue
             if lesson is None:
-                raise InputError(
-                    "bay", device.bay.name, Message("a lesson in the bay; without one, recordings are not stored")
-                )
+                raise InputError("bay", device.bay.name, Message("check-lesson-bay-without-one-recordings"))
             shot = _shot_of(lesson, shot_id, now)
             _told(_keep(lesson, swing, f"{device.name} {sequence}", now, shot, device, sequence))
         except InputError as error:
@@ -168,7 +166,7 @@ def _keep(
     sequence: int | None = None,
 ) -> Recording:
     if lesson.recordings.count() >= MAX_IN_A_LESSON:
-        raise Refused(409, "recordings", Message("A lesson can have {most} recordings.", most=MAX_IN_A_LESSON))
+        raise Refused(409, "recordings", Message("check-lesson-can-recordings", most=MAX_IN_A_LESSON))
     columns = {"time_s": swing.time, **swing.columns}
     recording = Recording.objects.create(
         lesson=lesson,
@@ -177,7 +175,7 @@ def _keep(
         device_sequence=sequence,
         name=name[:120],
         columns={n: np.round(v, DIGITS.get(n, 2)).tolist() for n, v in columns.items()},
-        notes=list(swing.notes),
+        notes=[stored(note) for note in swing.notes],
         received_at=now,
     )
     log_change(lesson, Aspect.RECORDINGS)

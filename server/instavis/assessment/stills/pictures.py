@@ -39,31 +39,33 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
                 raise InputError(
                     "file",
                     f"{width} × {height}",
-                    Message("at most {megapixels} megapixels", megapixels=MAX_PIXELS // 1000000),
+                    Message("check-most-megapixels", megapixels=MAX_PIXELS // 1000000),
                 )
             if min(width, height) < SHORTEST_SIDE:
                 raise InputError(
                     "file",
                     f"{width} × {height}",
-                    Message("at least {shortest} pixels on each side", shortest=SHORTEST_SIDE),
+                    Message("check-least-pixels-each-side", shortest=SHORTEST_SIDE),
                 )
             if picture.format == "JPEG" and data.count(SCAN) > MAX_SCANS:
-                raise InputError("file", f"{data.count(SCAN)} passes", Message("a JPEG picture of a few passes"))
+                raise InputError(
+                    "file", Message("found-passes", n=data.count(SCAN)), Message("check-jpeg-picture-few-passes")
+                )
             picture.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
             if picture.size[0] * picture.size[1] > MAX_DECODED:
                 raise InputError(
                     "file",
                     f"{width} × {height}",
-                    Message("at most {megapixels} megapixels", megapixels=MAX_DECODED // 1000000),
+                    Message("check-most-megapixels", megapixels=MAX_DECODED // 1000000),
                 )
             picture.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
             upright = ImageOps.exif_transpose(picture).convert("RGB")
     except InputError:
         raise
     except (UnidentifiedImageError, Image.DecompressionBombError) as error:
-        raise InputError("file", type(error).__name__, Message("a PNG, JPEG or WebP picture")) from error
+        raise InputError("file", type(error).__name__, Message("check-png-jpeg-webp-picture")) from error
     except (OSError, ValueError, SyntaxError) as error:
-        raise InputError("file", "broken", Message("a complete PNG, JPEG or WebP picture")) from error
+        raise InputError("file", "broken", Message("check-complete-png-jpeg-webp-picture")) from error
     upright.info.clear()  # a JPEG's comment would be written along
     out = io.BytesIO()
     upright.save(out, "JPEG", quality=QUALITY)
@@ -81,16 +83,16 @@ def bare(data: bytes) -> bytes:
         For what is no JPEG, or breaks off.
     """
     if not data.startswith(START):
-        raise InputError("file", "no JPEG", Message("a JPEG picture as Instavis writes it"))
+        raise InputError("file", Message("found-not-jpeg"), Message("check-jpeg-picture-instavis-writes"))
     kept, at = [START], len(START)
     try:
         while data[at : at + 2] != END:
             if data[at] != MARKER:
-                raise InputError("file", f"byte {at}", Message("a complete JPEG picture"))
+                raise InputError("file", Message("found-byte", at=at), Message("check-complete-jpeg-picture"))
             length = 2 + int.from_bytes(data[at + 2 : at + 4], "big")
             segment = data[at : at + length]
             if len(segment) != length or length < 4:
-                raise InputError("file", f"byte {at}", Message("a complete JPEG picture"))
+                raise InputError("file", Message("found-byte", at=at), Message("check-complete-jpeg-picture"))
             at += length
             if segment.startswith(SCAN):
                 # Inside a scan a marker byte is followed by nought, or by a restart.
@@ -101,5 +103,5 @@ def bare(data: bytes) -> bytes:
             if segment.startswith(JFIF) or segment[1] not in BESIDE_THE_PICTURE:
                 kept.append(segment)
     except IndexError as error:
-        raise InputError("file", "broken off", Message("a complete JPEG picture")) from error
+        raise InputError("file", Message("found-cut-off"), Message("check-complete-jpeg-picture")) from error
     return b"".join([*kept, END])

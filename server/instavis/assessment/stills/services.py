@@ -37,15 +37,15 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
     """
     measures = load_stills().measures
     if look and look not in measures:
-        raise InputError("look", look, Message("one of {known}", known=", ".join(measures)))
+        raise InputError("look", look, Message("common-one", known=", ".join(measures)))
     view = measures[look].view if look else view
     if view not in VIEWS:
-        raise InputError("view", view, Message("one of {known}", known=", ".join(VIEWS)))
+        raise InputError("view", view, Message("common-one", known=", ".join(VIEWS)))
     image, width, height = read_picture(data)
     with transaction.atomic():
         locked = locked_lesson(lesson.pk)
         if locked.stills.filter(dropped_at__isnull=True).count() >= MAX_IN_A_LESSON:
-            raise Refused(409, "stills", Message("A lesson can have {most} pictures.", most=MAX_IN_A_LESSON))
+            raise Refused(409, "stills", Message("check-lesson-can-pictures", most=MAX_IN_A_LESSON))
         still = Still.objects.create(
             lesson=locked, look=look, view=view, image=image, width=width, height=height, added_at=now
         )
@@ -82,7 +82,7 @@ def drop_old_stills(now: datetime) -> int:
         old = Still.objects.filter(lesson__academy=academy, added_at__lt=now - timedelta(days=days or 0))
         count = sum(_drop_stills_of(lesson_id, old) for lesson_id in set(old.values_list("lesson_id", flat=True)))
         if count:
-            note_by_itself(academy.pk, f"{count} pictures deleted after {days} days.", now)
+            note_by_itself(academy.pk, Message("activity-pictures-deleted", count=count, days=days), now)
         gone += count
     return gone
 

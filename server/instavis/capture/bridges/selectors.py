@@ -75,11 +75,11 @@ def waiting_sources(bay: Bay) -> list[WaitingSource]:
 def _told(source: Source, waiting: int) -> Message:
     if waiting == 1:
         return Message(
-            "A row of {name} is waiting. Set its columns, and it becomes a ball.",
+            "bays-row-waiting-set-columns-becomes",
             name=source.name,
         )
     return Message(
-        "{n} rows of {name} are waiting. Set their columns, and they become balls.",
+        "bays-rows-waiting-set-their-columns",
         n=waiting,
         name=source.name,
     )

@@ -131,7 +131,7 @@ def _sorted_out(
         cut = next((k for k in known if cut and cut.shape == OBJECTS and set(cut.headers) <= set(k.headers)), cut)
         try:
             if cut is None:
-                raise InputError("row", row.text, Message("a row of a table, or a JSON object"))
+                raise InputError("row", row.text, Message("bays-row-table-json-object"))
             cells = cells_of(cut, row.text)
         except InputError as error:
             if may_hold_ball(row.text) and not example:
@@ -230,14 +230,14 @@ def _make_room(bay: Bay) -> None:
     idle = bay.sources.filter(Q(mapping__isnull=True) | Q(left=True)).annotate(n=Count("waiting")).filter(n=0)
     keys = list(idle.order_by("seen_at").values_list("pk", flat=True)[:spare])
     if len(keys) < spare:
-        words = Message("This bay has too many unknown kinds of rows. Set their columns on the Bays page.")
+        words = Message("bays-bay-too-many-unknown-kinds")
         raise Refused(409, "head", words)
     Source.objects.filter(pk__in=keys).delete()
 
 
 def _keep_waiting(source: Source, device: Device, rows: Sequence[Row], now: datetime) -> int:
     if WaitingRow.objects.filter(device__bay=source.bay).count() + len(rows) > MAX_WAITING:
-        raise Refused(409, "rows", Message("Too many rows of this bay are waiting. Set their columns first."))
+        raise Refused(409, "rows", Message("bays-too-many-rows-bay-waiting"))
     lesson_id = source.bay.lesson_id
     WaitingRow.objects.bulk_create(
         [

@@ -16,7 +16,7 @@ from instavis.platform.transactions import transactional
 from instavis_core.message import Message
 
 HEARD_FOR = 15  # s that a bridge counts as there after it was heard
-WRONG = Message("This code is not valid for a bridge. Ask for a new one.")
+WRONG = Message("bays-code-not-valid-bridge-ask")
 LONGEST_TOLD = 200
 
 

@@ -21,6 +21,7 @@ from instavis.capture.shots.models import Shot
 from instavis.capture.shots.schemas import ShotOut
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problem, Problems
+from instavis_core.message import Message
 from instavis_io.schemas import device_ball
 
 bays_router = Router()
@@ -97,7 +98,7 @@ class KeptOut(Schema):
     id: int
     reason: str
     field: str
-    message: str
+    message: Message
     raw: str
     device_name: str = Field(alias="device.name")
     device_sequence: int | None

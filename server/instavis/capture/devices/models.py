@@ -8,6 +8,7 @@ from django.db import models
 
 from instavis.accounts.models import Academy
 from instavis.lessons.models import Lesson
+from instavis.platform.stored_messages import MessageField
 
 TOKEN_BYTES = 32
 
@@ -65,7 +66,7 @@ class RefusedBall(models.Model):
     raw = models.TextField()
     reason = models.CharField(max_length=12, choices=Reason.choices)
     field = models.CharField(max_length=80)
-    message = models.CharField(max_length=300)
+    message = MessageField()
     received_at = models.DateTimeField()
     settled_at = models.DateTimeField(null=True, blank=True)
     shot = models.OneToOneField(

@@ -69,7 +69,7 @@ def keep_refused(
             "raw": text[:MAX_TEXT],
             "reason": reason,
             "field": _plain(problem.field)[:80],
-            "message": _plain(problem.message)[:300],
+            "message": problem.message,
             "received_at": now,
         },
     )
@@ -93,7 +93,7 @@ def take_refused(lesson: Lesson, bay: Bay, refused_ids: Sequence[int], how: How,
     rows = list(bay.refused.select_for_update().filter(pk__in=refused_ids, settled_at__isnull=True))
     if len(rows) != len(set(refused_ids)):
         missing = len(set(refused_ids)) - len(rows)
-        raise InputError("refused_ids", f"{missing} of them", Message("records stored in this bay"))
+        raise InputError("refused_ids", Message("found-of-them", n=missing), Message("bays-records-stored-bay"))
     used = set(
         Shot.objects.filter(device_id__in=[r.device_id for r in rows]).values_list("device_id", "device_sequence")
     )
@@ -130,9 +130,7 @@ def _record(row: RefusedBall, lesson: Lesson, how: How) -> ShotRecord:
     except ValueError:
         raw = None
     if not isinstance(raw, dict):
-        raise InputError(
-            "refused_ids", row.pk, Message("a record that is an object with fields; this one can only be dismissed")
-        )
+        raise InputError("refused_ids", row.pk, Message("bays-record-object-fields-one-can"))
     raw = {name: value for name, value in raw.items() if name != "device_sequence"}
     record = _without_bad(raw) if how is How.WITHOUT else read_shot(raw)
     if how is How.MIRRORED:
@@ -155,6 +153,6 @@ def _without_bad(raw: dict[str, Any]) -> ShotRecord:
             raw = {name: value for name, value in raw.items() if name not in named}
     raise InputError(
         "refused_ids",
-        "the record",
-        Message("at most {most} unreadable fields", most=MAX_DROPPED),
+        Message("found-record"),
+        Message("bays-most-unreadable-fields", most=MAX_DROPPED),
     )

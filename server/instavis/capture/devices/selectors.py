@@ -77,29 +77,29 @@ def refused_groups(bay: Bay, lesson: Lesson) -> list[RefusedGroup]:
 
 def _told(reason: str, rows: list[RefusedBall], lesson: Lesson) -> Message:
     one = len(rows) == 1
-    balls = Message("1 ball") if one else Message("{rows} balls", rows=len(rows))
-    kept = Message("It is stored.") if one else Message("They are stored.")
+    balls = Message("bays-1-ball") if one else Message("bays-balls", rows=len(rows))
+    kept = Message("bays-stored") if one else Message("bays-they-stored")
     if reason == RefusedBall.Reason.OTHER_HAND:
         other = "left" if lesson.hand == "right" else "right"
         return Message(
-            "{balls} came marked {other}-handed, but {name} plays {hand}-handed. {kept}",
+            "bays-came-marked-handed-but-plays",
             balls=balls,
-            other=Message(other),
+            other=Message(f"common-{other}"),
             name=lesson.student.name,
-            hand=Message(lesson.hand),
+            hand=Message(f"common-{lesson.hand}"),
             kept=kept,
         )
     if reason == RefusedBall.Reason.NUMBER_TAKEN:
-        what = Message("has a number") if one else Message("have numbers")
+        what = Message("bays-has-a-number") if one else Message("bays-have-numbers")
         return Message(
-            ("{balls} {what} the monitor has already used for another ball. Was the monitor restarted? {kept}"),
+            ("bays-monitor-already-used-another-ball"),
             balls=balls,
             what=what,
             kept=kept,
         )
     if reason == RefusedBall.Reason.UNSTORABLE:
-        return Message("{balls} could not be stored. {kept}", balls=balls, kept=kept)
-    return Message("{balls} could not be read: {message}. {kept}", balls=balls, message=rows[0].message, kept=kept)
+        return Message("bays-could-not-stored", balls=balls, kept=kept)
+    return Message("bays-could-not-read", balls=balls, message=rows[0].message, kept=kept)
 
 
 def device_of(coach: Coach, device_id: int) -> Device:

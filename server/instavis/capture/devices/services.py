@@ -51,7 +51,7 @@ def create_bay(academy: Academy, name: str) -> Bay:
     """
     name = name.strip()
     if not name or academy.bays.filter(name=name).exists():
-        raise InputError("name", name, Message("a name that no other bay has"))
+        raise InputError("name", name, Message("bays-name-no-other-bay"))
     return Bay.objects.create(academy=academy, name=name)
 
 
@@ -60,7 +60,7 @@ def issue_device(bay: Bay, name: str) -> tuple[Device, str]:
     token = Device.new_token()
     name = name.strip()
     if not name:
-        raise InputError("name", name, Message("a name for the device"))
+        raise InputError("name", name, Message("bays-name-device"))
     return Device.objects.create(bay=bay, name=name, token_hash=hash_token(token)), token
 
 
@@ -73,7 +73,7 @@ def roll_device(device: Device) -> tuple[Device, str]:
         For a revoked device.
     """
     if device.revoked_at is not None:
-        raise Refused(409, "device", Message("This device was revoked. Issue a new one."))
+        raise Refused(409, "device", Message("bays-device-revoked-issue-new-one"))
     token = Device.new_token()
     device.token_hash = hash_token(token)
     device.save(update_fields=["token_hash"])
@@ -146,7 +146,7 @@ class _Intake:
             except Exception:
                 logger.exception("a record of device %s could not be read", self.device.pk)
                 problem = Problem(
-                    field="shot", message=Message("The record can't be read."), expected=Message("a shot record")
+                    field="shot", message=Message("bays-record-cant-read"), expected=Message("bays-shot-record")
                 )
                 self.refuse(place, raw, problem, RefusedBall.Reason.UNREADABLE)
             else:
@@ -171,9 +171,9 @@ class _Intake:
             else:
                 problem = Problem(
                     field="device_sequence",
-                    message=Message("device_sequence {number} was used for another ball.", number=one.sequence),
-                    value=str(one.sequence),
-                    expected=Message("a unique number for every ball, also after a restart"),
+                    message=Message("bays-device-sequence-used-another-ball", number=one.sequence),
+                    value=plain(str(one.sequence)),
+                    expected=Message("bays-unique-number-every-ball-also"),
                 )
                 self.refuse(one.place, one.raw, problem, RefusedBall.Reason.NUMBER_TAKEN)
         return fresh
@@ -193,7 +193,7 @@ class _Intake:
             if len(incoming) == 1:
                 logger.exception("a record of device %s could not be stored", self.device.pk)
                 problem = Problem(
-                    field="shot", message=Message("The record can't be stored."), expected=Message("a shot record")
+                    field="shot", message=Message("bays-record-cant-stored"), expected=Message("bays-shot-record")
                 )
                 self.refuse(incoming[0].place, incoming[0].raw, problem, RefusedBall.Reason.UNSTORABLE)
                 return
@@ -224,7 +224,7 @@ class _Intake:
         if before.shot_id is not None:
             self.receipt.known += 1
         else:
-            self.receipt.refused.append((place, Problem(field=before.field, message=plain(before.message))))
+            self.receipt.refused.append((place, Problem(field=before.field, message=before.message)))
 
 
 def _same_ball(sent: ShotRecord, stored: ShotRecord) -> bool:
@@ -234,12 +234,12 @@ def _same_ball(sent: ShotRecord, stored: ShotRecord) -> bool:
 
 def _read(raw: Any) -> tuple[int, ShotRecord]:
     if not isinstance(raw, dict):
-        raise InputError("shot", raw, Message("an object"))
+        raise InputError("shot", raw, Message("common-object"))
     raw = dict(raw)
     sequence = read_sequence(raw.pop("device_sequence", None))
     record = read_shot(raw)
     if not record.values:
-        raise InputError("shot", "nothing measured", Message("at least one measured value, such as path_deg"))
+        raise InputError("shot", Message("found-no-measured-value"), Message("bays-least-one-measured-value-such"))
     return sequence, record
 
 
@@ -252,7 +252,7 @@ def read_sequence(value: Any) -> int:
         For anything but a whole number from 0.
     """
     if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value < MAX_SEQUENCE:
-        raise InputError("device_sequence", value, Message("a whole number from 0 that grows with every ball"))
+        raise InputError("device_sequence", value, Message("bays-whole-number-0-grows-every"))
     return value
 
 

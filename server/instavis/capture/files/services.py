@@ -77,7 +77,7 @@ def ask_to_store(draft: Draft, coach: Coach, mapping: Mapping, leave_out_bad: bo
     """
     draft = Draft.objects.select_for_update().select_related("work", "lesson__academy").get(pk=draft.pk)
     if draft.work is not None and draft.work.open:
-        raise Refused(409, "file", Message("This file is already being imported."))
+        raise Refused(409, "file", Message("bays-file-already-being-imported"))
     with DRAFTS.open(draft.key) as file:
         total = sum(1 for _ in file)
     asked = {"draft": draft.pk, "mapping": mapping_as_json(mapping), "leave_out_bad": leave_out_bad}
@@ -126,7 +126,7 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, s
             way.stored += stored
             way.known += len(batch) - stored
     if not way.stored and not way.known:
-        raise InputError("file", "no balls", Message("at least one row that is a ball"))
+        raise InputError("file", Message("found-no-balls"), Message("bays-least-one-row-ball"))
     if not way.stored:
         block.delete()
     source, values = mapping.source, {"mapping": mapping_as_json(mapping), "used_at": now}
@@ -160,7 +160,7 @@ def _batches(
             batch = []
         if count > MAX_SHOTS:
             raise TableErrors(
-                [InputError("file", f"more than {MAX_SHOTS} rows", Message("at most {most}", most=MAX_SHOTS))]
+                [InputError("file", Message("found-more-than", n=MAX_SHOTS), Message("common-most", most=MAX_SHOTS))]
             )
         if count % AT_ONCE == 0:
             step(AT_ONCE)

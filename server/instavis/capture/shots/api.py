@@ -137,6 +137,6 @@ def export_shots(request: CoachRequest, lesson_id: int, kind: str, balls: str = 
     elif kind == "json":
         response = HttpResponse(json.dumps(records, indent=1), content_type="application/json")
     else:
-        raise InputError("kind", kind, Message("csv or json"))
+        raise InputError("kind", kind, Message("bays-csv-json"))
     response["Content-Disposition"] = f'attachment; filename="lesson-{lesson_id}.{kind}"'
     return response

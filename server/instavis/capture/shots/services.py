@@ -52,10 +52,10 @@ def check_hand(record: ShotRecord, lesson: Lesson) -> None:
             "hand",
             record.hand,
             Message(
-                "{hand}: {name} plays {side}-handed",
-                hand=Message(lesson.hand),
+                "bays-plays-handed",
+                hand=Message(f"common-{lesson.hand}"),
                 name=lesson.student.name,
-                side=Message(lesson.hand),
+                side=Message(f"common-{lesson.hand}"),
             ),
         )
 
@@ -197,7 +197,9 @@ def claim_balls(lesson: Lesson, bay: Bay, shot_ids: Sequence[int], now: datetime
     shots = list(bay.shots.select_for_update().filter(pk__in=shot_ids, lesson__isnull=True).order_by("pk"))
     if len(shots) != len(set(shot_ids)):
         raise InputError(
-            "shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", Message("unassigned balls of this bay")
+            "shot_ids",
+            Message("found-of-them", n=len(set(shot_ids)) - len(shots)),
+            Message("bays-unassigned-balls-bay"),
         )
     block = lesson.open_block or _baseline(lesson, now)
     taken = set(lesson.shots.filter(shot_id__in=[s.shot_id for s in shots]).values_list("shot_id", flat=True))
@@ -224,7 +226,9 @@ def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -
     """
     shots = list(lesson.shots.filter(pk__in=shot_ids).select_related("block"))
     if len(shots) != len(set(shot_ids)):
-        raise InputError("shot_ids", f"{len(set(shot_ids)) - len(shots)} of them", Message("balls of this lesson"))
+        raise InputError(
+            "shot_ids", Message("found-of-them", n=len(set(shot_ids)) - len(shots)), Message("bays-balls-lesson")
+        )
     return [mark_shot(shot, marks) for shot in shots]
 
 
@@ -241,17 +245,17 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
         For an unknown word or a text that is too long.
     """
     if shot.lesson_id is None:
-        raise not_found("ball of a lesson")
+        raise not_found("ball-of-a-lesson")
     lesson = locked_lesson(shot.lesson_id)
     shot = Shot.objects.select_for_update().get(pk=shot.pk)
     for name, value in marks.items():
         if name == "club":
             read_club(value)
         if value and name in CHOICES and value not in CHOICES[name]:
-            raise InputError(name, value, Message("one of {known}", known=", ".join(CHOICES[name])))
+            raise InputError(name, value, Message("common-one", known=", ".join(CHOICES[name])))
         longest = LONGEST_TEXT.get(name, LONGEST_REASON)
         if len(value) > longest:
-            raise InputError(name, value, Message("a text of at most {longest} characters", longest=longest))
+            raise InputError(name, value, Message("common-text-most-characters", longest=longest))
     covered = shot.covered
     for name, value in marks.items():
         setattr(shot, name, value)

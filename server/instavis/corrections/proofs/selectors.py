@@ -98,7 +98,7 @@ def _begun(correction: Correction) -> list[Message]:
     if correction.begun_in is None:
         return []
     day = correction.begun_in.day
-    return [Message("Measured against the baseline of {day:%-d %B}, when this correction began.", day=day)]
+    return [Message("prove-measured-against-baseline-when-correction", day=day)]
 
 
 def _limits(hit: Hit) -> list[Alarm]:

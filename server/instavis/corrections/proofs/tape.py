@@ -10,10 +10,13 @@ from instavis.capture.shots.models import Shot
 from instavis.capture.shots.selectors import balls_among
 from instavis.corrections.proofs.hit import Hit
 from instavis.lessons.models import Lesson
-from instavis_core.message import Message
+from instavis_core.message import Message, plain
 from instavis_core.proof import Proof
 from instavis_core.reading import find_mishits
 from instavis_core.terms import Purpose
+
+BY_KEY = "excluded by the coach"
+"""What a coach's key writes as the reason."""
 
 
 @dataclass(frozen=True)
@@ -48,11 +51,16 @@ def tape_of(hit: Hit, proof: Proof | None, proved: list[int]) -> list[Standing]:
     verdicts = dict(zip(proved, proof.verdicts if proof else [], strict=True))
     apart = dict(_by_rule(hit.lesson, [shot for shot in hit.shots if shot.pk not in verdicts]))
     apart |= {key: Apart("rule", v.apart, v.reasons[0]) for key, v in verdicts.items() if v.apart}
-    apart |= {shot.pk: Apart("coach", "coach", Message(shot.set_aside)) for shot in hit.shots if shot.set_aside}
+    apart |= {shot.pk: Apart("coach", "coach", _why(shot.set_aside)) for shot in hit.shots if shot.set_aside}
     return [
         Standing(key, apart.get(key), verdicts[key].verdict if key in verdicts else None)
         for key in {**apart, **verdicts}
     ]
+
+
+def _why(set_aside: str) -> Message:
+    """Return why a coach excluded a ball; the key's own reason in the reader's language."""
+    return Message("prove-excluded-coach") if set_aside == BY_KEY else plain(set_aside)
 
 
 def _by_rule(lesson: Lesson, shots: list[Shot]) -> Iterator[tuple[int, Apart]]:

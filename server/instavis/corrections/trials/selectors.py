@@ -76,7 +76,7 @@ def plan_of(lesson: Lesson, primary: str, effect: float) -> Plan:
     balls = baseline_balls(lesson)
     metric = read_block(balls.block, balls.aside).metrics.get(primary)
     if metric is None or metric.spread is None or not metric.spread > 0:
-        raise InputError("primary", primary, Message("a metric measured on several baseline balls"))
+        raise InputError("primary", primary, Message("prove-metric-measured-several-baseline-balls"))
     return plan_comparison(effect, metric.spread)
 
 
@@ -126,20 +126,15 @@ def _result(trial: Trial, balls: list[TrialBall]) -> tuple[ProofSetResult | None
     against = sum(bool(b.called) and b.hit != b.called for b in balls)
     if len(balls) < len(trial.order) and trial.ended_at is None:
         # A set is judged once, when it is complete: looking while it grows would make chance look like an effect.
-        return None, Message(
-            "{balls} of {order} balls. The verdict comes after the last one.", balls=len(balls), order=len(trial.order)
-        )
+        return None, Message("prove-balls-verdict-comes-after-last", balls=len(balls), order=len(trial.order))
     try:
         values = np.array([b.value for b in counted], float)
         result = evaluate_proof_set(values, np.array([b.hit == trial.second for b in counted], bool), against)
     except InputError as error:
-        return None, Message("No verdict yet. It needs {expected} hit as called.", expected=error.expected)
-    sure = Message("do change") if result.p <= 0.05 else Message("may or may not change")
+        return None, Message("prove-no-verdict-yet-needs-hit", expected=error.expected)
+    sure = Message("prove-do-change") if result.p <= 0.05 else Message("prove-may-may-not-change")
     sentence = Message(
-        (
-            "“{second}” vs. “{first}” {sure} this number for this student: {effect:+.1f} "
-            "({low:+.1f} to {high:+.1f}), p = {p:.3f} of all orders."
-        ),
+        ("prove-vs-number-student-p-all"),
         second=trial.second,
         first=trial.first,
         sure=sure,
@@ -151,10 +146,10 @@ def _result(trial: Trial, balls: list[TrialBall]) -> tuple[ProofSetResult | None
     guessed = sum(b.inferred for b in counted)
     if guessed:
         sentence += Message(
-            " On {guessed} of {counted} balls the number is inferred from the flight, not measured.",
+            "prove-balls-number-inferred-flight-not",
             guessed=guessed,
             counted=len(counted),
         )
     if against:
-        sentence += Message(" {against} hit against the call did not count.", against=against)
+        sentence += Message("prove-hit-against-call-did-not", against=against)
     return result, sentence

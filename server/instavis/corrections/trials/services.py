@@ -34,7 +34,7 @@ def begin_calls(lesson: Lesson, now: datetime, rng: np.random.Generator) -> Tria
     """
     correction = active_correction(lesson)
     if correction is None:
-        raise Refused(409, "correction", Message("There is no correction to test."))
+        raise Refused(409, "correction", Message("prove-no-correction-test"))
     return begin_trial(lesson, *CALLS, correction.primary, CALLED_BALLS, now, rng, correction)
 
 
@@ -60,13 +60,13 @@ def begin_trial(
     """
     first, second = first.strip(), second.strip()
     if not first or not second or first.lower() == second.lower():
-        raise InputError("second", second, Message("two different names"))
+        raise InputError("second", second, Message("prove-two-different-names"))
     if primary not in vocabulary().metrics:
-        raise InputError("primary", primary, Message("one of {known}", known=", ".join(vocabulary().metrics)))
+        raise InputError("primary", primary, Message("common-one", known=", ".join(vocabulary().metrics)))
     order = call_order(balls, rng)
     locked = locked_lesson(lesson.pk)
     if locked.trials.filter(ended_at__isnull=True).exists():
-        raise Refused(409, "trial", Message("A comparison is running. End it first."))
+        raise Refused(409, "trial", Message("prove-comparison-running-end-first"))
     stage = correction.stage if correction else ""
     block = Block.objects.create(
         lesson=locked, purpose=Purpose.TRIAL, opened_at=now, correction=correction, stage=stage

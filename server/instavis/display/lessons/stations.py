@@ -12,7 +12,7 @@ from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.kept import kept
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
-from instavis_core.message import Message, counted
+from instavis_core.message import Message
 from instavis_core.reading import balls_still_needed
 
 
@@ -33,31 +33,33 @@ def stations_of(lesson: Lesson) -> list[StationState]:
     baseline, known = kept("baseline", lesson, lambda: _baseline(lesson))
     proved = proof_ball_count(lesson, correction) if correction else 0
     written = TakeHome.objects.filter(lesson=lesson).exists()
-    corrected = knowledge_for(lesson).label_of(correction.fault) if correction else Message("not chosen")
-    waiting = Message("waiting")
+    corrected = knowledge_for(lesson).label_of(correction.fault) if correction else Message("lesson-not-chosen")
+    waiting = Message("lesson-waiting")
     return [
-        StationState("ask", Message("asked") if intake else Message("not asked"), intake is not None),
+        StationState("ask", Message("lesson-asked") if intake else Message("lesson-not-asked"), intake is not None),
         StationState("baseline", baseline, known),
         StationState(
-            "check", counted(looks, "{n} check", "{n} checks") if looks else Message("nothing checked yet"), looks > 0
+            "check",
+            Message("lesson-check-count", n=looks) if looks else Message("lesson-nothing-checked-yet"),
+            looks > 0,
         ),
-        StationState("cause", Message("ranked") if known or looks or intake else waiting, known),
+        StationState("cause", Message("lesson-ranked") if known or looks or intake else waiting, known),
         StationState("correct", corrected, correction is not None),
-        StationState("prove", counted(proved, "{n} ball", "{n} balls") if correction else waiting, proved > 0),
-        StationState("take-home", Message("written") if written else Message("open"), written),
+        StationState("prove", Message("lesson-ball-count", n=proved) if correction else waiting, proved > 0),
+        StationState("take-home", Message("lesson-written") if written else Message("common-open"), written),
     ]
 
 
 def _baseline(lesson: Lesson) -> tuple[Message, bool]:
     balls = baseline_balls(lesson)
     if not balls.ids:
-        return Message("no balls"), False
+        return Message("lesson-no-balls"), False
     count = len(balls.ids)
     needed = balls_still_needed(balls.block, balls.aside, spreads_before(lesson))
     if needed is None:
-        return Message("{count} balls", count=count), False
+        return Message("lesson-balls", count=count), False
     return (
-        (Message("{count} balls, enough", count=count), True)
+        (Message("lesson-balls-enough", count=count), True)
         if needed == 0
-        else (Message("{count} balls, {needed} more", count=count, needed=needed), False)
+        else (Message("lesson-balls-more", count=count, needed=needed), False)
     )

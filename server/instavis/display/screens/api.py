@@ -67,6 +67,6 @@ def get_mat(request: HttpRequest, token: str) -> MatView:
     """Return what the student sees between two balls."""
     lesson = selectors.lesson_by_screen(token)
     if lesson is None:
-        raise Refused(404, "screen", Message("This screen was disconnected. Ask your coach for a new code."))
+        raise Refused(404, "screen", Message("lesson-screen-disconnected-ask-your-coach"))
     speak_to(lesson.coach)
     return selectors.mat_view(lesson)

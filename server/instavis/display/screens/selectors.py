@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from instavis.corrections.proofs.selectors import proof_of
-from instavis.corrections.selectors import active_correction
+from instavis.corrections.selectors import active_correction, cue_of
 from instavis.corrections.trials.selectors import read_trial
 from instavis.display.screens.models import Screen
 from instavis.lessons.models import Lesson
 from instavis_core.knowledge import vocabulary
-from instavis_core.message import NONE_SAID, Message
+from instavis_core.message import NOTHING, Message
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -55,19 +55,19 @@ def mat_view(lesson: Lesson) -> MatView:
         return MatView(
             first_name=name,
             language=lesson.coach.language,
-            cue=NONE_SAID,
-            stage=NONE_SAID,
+            cue=NOTHING,
+            stage=NOTHING,
             ball=lesson.last_ball,
             moved="",
             answered="",
-            verdict=NONE_SAID,
+            verdict=NOTHING,
             hits=0,
             need=0,
             of=0,
             more=0,
             advice="hold",
             call=call,
-            task=NONE_SAID,
+            task=NOTHING,
             ended=ended,
         )
     words = vocabulary().words
@@ -84,19 +84,19 @@ def mat_view(lesson: Lesson) -> MatView:
     return MatView(
         first_name=name,
         language=lesson.coach.language,
-        cue=Message(correction.cue),
-        stage=words["stage"].get(correction.stage, NONE_SAID),
+        cue=cue_of(correction),
+        stage=words["stage"].get(correction.stage, NOTHING),
         ball=last.number if last else 0,
         moved=moved,
         answered=answered,
-        verdict=_verdict_name(verdict.verdict, moved) if verdict and moved else NONE_SAID,
+        verdict=_verdict_name(verdict.verdict, moved) if verdict and moved else NOTHING,
         hits=advice.hits,
         need=advice.need,
         of=advice.of,
         more=max(0, advice.need - advice.hits),
         advice=advice.stage,
         call=call,
-        task=NONE_SAID if stage is None or stage.ball else stage.wanted,
+        task=NOTHING if stage is None or stage.ball else stage.wanted,
         ended=ended,
     )
 

@@ -10,7 +10,7 @@ from instavis.platform.pairing import pair
 from instavis.platform.transactions import transactional
 from instavis_core.message import Message
 
-WRONG = Message("This code is not valid for a lesson. Ask for a new one.")
+WRONG = Message("lesson-code-not-valid-lesson-ask")
 
 
 @transactional

@@ -4,6 +4,7 @@ import { SwingFigure } from "../../shared/charts/SwingFigure";
 import { Ways } from "../../shared/charts/Ways";
 import { inside, quoted, t } from "../../shared/format/language";
 import { capital, chance, hyphens, say, signed } from "../../shared/format/say";
+import { Details } from "../../shared/ui/Details";
 import { Meter } from "../../shared/ui/Meter";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -15,6 +16,8 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
   const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
   const before = ranking.chain.filter(([, to]) => to === row.id).map(([from]) => label(from as string));
   const after = ranking.chain.filter(([from]) => from === row.id).map(([, to]) => label(to as string));
+  const supporting = row.evidence.filter((e) => e.log_odds > 0);
+  const opposing = row.evidence.filter((e) => e.log_odds < 0);
   return (
     <section aria-label={row.label} className="grid content-start gap-4">
       <div>
@@ -30,20 +33,19 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
           {after.length > 0 && t(" May lead to {after}.", { after: inside(after.join(", ")) })}
         </p>
       </div>
-      <Alone row={row} />
-      <div className="grid gap-4 sm:grid-cols-2">
-        <EvidenceList
-          title={t("Evidence for")}
-          items={row.evidence.filter((e) => e.log_odds > 0)}
-          empty={t("No evidence for it.")}
-        />
-        <EvidenceList
-          title={t("Evidence against")}
-          items={row.evidence.filter((e) => e.log_odds < 0)}
-          empty={t("No evidence against it.")}
-        />
-      </div>
       <WhatItDoes row={row} />
+      <Details
+        summary={t("Evidence: {supporting} for, {opposing} against", {
+          supporting: supporting.length,
+          opposing: opposing.length,
+        })}
+      >
+        <Alone row={row} />
+        <div className="mt-4 grid gap-4 sm:grid-cols-2">
+          <EvidenceList title={t("Evidence for")} items={supporting} empty={t("No evidence for it.")} />
+          <EvidenceList title={t("Evidence against")} items={opposing} empty={t("No evidence against it.")} />
+        </div>
+      </Details>
     </section>
   );
 }
@@ -119,7 +121,6 @@ function WhatItDoes({ row }: { row: CauseRow }) {
   return (
     <div>
       <h4 className="font-semibold">{t("What this fault alone does to the ball")}</h4>
-      <p className="text-soft italic">{t("Model of this fault alone. {reason}", { reason })}</p>
       <div className="mt-2 grid max-w-3xl grid-cols-[1fr_2fr] items-center gap-3">
         <div className="flex">
           {drawn.data &&
@@ -135,14 +136,15 @@ function WhatItDoes({ row }: { row: CauseRow }) {
         </div>
         <Ways before={before} after={after} hand={hand} />
       </div>
-      <p className="mt-1 text-sm text-soft">
-        {shifts.map((m) => `${m.label} ${say(m, after.delivery[m.id] ?? 0, units)}`).join(", ")}
-      </p>
       {refuting.length > 0 && (
         <p className="mt-2">
           <span className="font-semibold">{t("You'd rule it out if you saw")}</span> {refuting.join(t(", or by "))}.
         </p>
       )}
+      <Details summary={t("Numbers of this model")}>
+        <p>{t("Model of this fault alone. {reason}", { reason })}</p>
+        <p>{shifts.map((m) => `${m.label} ${say(m, after.delivery[m.id] ?? 0, units)}`).join(", ")}</p>
+      </Details>
     </div>
   );
 }

@@ -1,11 +1,10 @@
 import { useEffect, useRef, useState } from "react";
 import { type PlannedDay, usePlanActions } from "../../api/records";
-import { arrowDay, dayWords, fullDay, weeksOf } from "../../shared/format/days";
+import { arrowDay, dayWords, fullDay, weekdayOf, weeksOf } from "../../shared/format/days";
 import { t } from "../../shared/format/language";
 import { Notice } from "../../shared/ui/Notice";
 import { useDesk } from "../lesson/LessonContext";
 
-const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const STATES: Record<string, string> = { done: "done", missed: "missed", today: "today", "to-come": "to come" };
 const LOOKS: Record<string, string> = {
   done: "border-moss bg-moss-ground",
@@ -33,7 +32,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
     const { planned, to } = moved.current ?? {};
     if (!planned || plan.find((p) => p.planned === planned)?.day !== to) return;
     moved.current = null;
-    grid.current?.querySelector<HTMLElement>(t('[data-planned="{planned}"]', { planned }))?.focus();
+    grid.current?.querySelector<HTMLElement>(`[data-planned="${planned}"]`)?.focus();
   }, [plan]);
   function dayUnder(x: number, y: number): string | null {
     return document.elementFromPoint(x, y)?.closest<HTMLElement>("[data-day]")?.dataset.day ?? null;
@@ -48,9 +47,9 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
       >
         <thead>
           <tr className="text-sm text-soft">
-            {WEEKDAYS.map((name) => (
-              <th key={name} scope="col" className="py-1 font-normal">
-                {name}
+            {weeksOf(first, first)[0]?.map((day) => (
+              <th key={day} scope="col" className="py-1 font-normal">
+                {weekdayOf(day)}
               </th>
             ))}
           </tr>
@@ -116,21 +115,38 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
       <table className="mt-2 w-full text-left text-sm">
         <caption className="sr-only">{t("Practice days")}</caption>
         <tbody>
-          {plan.map((p) => (
-            <tr key={p.planned} className="border-b border-rule align-top">
-              <th scope="row" className="py-1 pr-4 font-semibold whitespace-nowrap">
-                {dayWords(p.day)}
-              </th>
-              <td className="py-1 pr-4 whitespace-nowrap">{t("{minutes} min", { minutes: p.minutes })}</td>
-              <td className="py-1">
-                {p.text}
-                {p.eased && <span className="text-soft"> {t("Starts again, after a missed day.")}</span>}
-              </td>
-            </tr>
-          ))}
+          {alike(plan).map((days) => {
+            const [p] = days;
+            return (
+              <tr key={p.planned} className="border-b border-rule align-top">
+                <th scope="row" className="py-1 pr-4 font-semibold">
+                  {days.map((one) => dayWords(one.day)).join(" · ")}
+                </th>
+                <td className="py-1 pr-4 whitespace-nowrap">{t("{minutes} min", { minutes: p.minutes })}</td>
+                <td className="py-1">
+                  {p.text}
+                  {p.eased && <span className="text-soft"> {t("Starts again, after a missed day.")}</span>}
+                </td>
+              </tr>
+            );
+          })}
         </tbody>
       </table>
       <p className="mt-1 text-sm text-soft">{t("All other days are rest days.")}</p>
     </>
   );
+}
+
+type Days = [PlannedDay, ...PlannedDay[]];
+
+/** Practice days in a row that ask for the same are one line. */
+function alike(plan: PlannedDay[]): Days[] {
+  const lines: Days[] = [];
+  for (const p of plan) {
+    const last = lines.at(-1);
+    const same = last && last[0].text === p.text && last[0].minutes === p.minutes && last[0].eased === p.eased;
+    if (same) last.push(p);
+    else lines.push([p]);
+  }
+  return lines;
 }

@@ -20,7 +20,7 @@ export function BallPivot({ proof, ballIds }: { proof: Proof; ballIds: number[] 
         what: inside(pivotName(gate)),
         value: pivotValue(gate, seen.value),
         error: pivotValue(gate, seen.error).replace("+", ""),
-        mark: inside(mark ?? ""),
+        mark: mark?.toLowerCase(),
       })}{" "}
       <Doubts seen={seen} />
       {overruled && seen.mark !== target.movement && (
@@ -35,22 +35,15 @@ function Doubts({ seen }: { seen: PivotMark }) {
   return seen.close && seen.mark ? t("Close to the limit.") : null;
 }
 
-/** The slope: how the number depends on the body, and where the gate comes from. */
-export function SlopeTold({ pivot }: { pivot: PivotProof }) {
-  const { slope, gate } = pivot;
-  return (
-    <p>
-      <span className={slope.low === null ? "text-soft" : ""}>{slope.sentence}</span>
-      {gate.balls === 0 && (
-        <span className="block text-soft">
-          {t("No baseline ball was measured. The gate is where it is for a typical golfer.")}
-        </span>
-      )}
-      {gate.blunt && (
-        <span className="block text-soft">{t("The belt can't separate good from bad here. Judge by eye.")}</span>
-      )}
-    </p>
-  );
+/** Where the gate on the body comes from, if not from this student's baseline. */
+export function gateNotes(pivot: PivotProof | null): string[] {
+  if (!pivot) return [];
+  return [
+    ...(pivot.gate.balls === 0
+      ? [t("No baseline ball was measured. The gate is where it is for a typical golfer.")]
+      : []),
+    ...(pivot.gate.blunt ? [t("The belt can't separate good from bad here. Judge by eye.")] : []),
+  ];
 }
 
 /** What a claim is based on: marks or slope, and agreement of coach and instrument. */

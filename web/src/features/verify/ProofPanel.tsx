@@ -5,12 +5,13 @@ import { signed } from "../../shared/format/say";
 import { KEYS, verdictName } from "../../shared/format/verdict";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
+import { Details } from "../../shared/ui/Details";
 import { movementMark, UNCOVER } from "../lesson/keys";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 import { WaitingMarks } from "../lesson/WaitingMarks";
 import { Calls } from "./Calls";
 import { ChangeRuler } from "./ChangeRuler";
-import { BallPivot, PivotGrounds, SlopeTold } from "./PivotTold";
+import { BallPivot, gateNotes, PivotGrounds } from "./PivotTold";
 import { Stage } from "./Stage";
 import { VerdictMark } from "./VerdictMark";
 
@@ -234,12 +235,7 @@ function Running({ correction, proof, ballIds }: Props) {
           </span>
         )}
       </p>
-      {proof.pivot && <SlopeTold pivot={proof.pivot} />}
-      {proof.notes.map((note) => (
-        <p key={note} className="text-soft">
-          {note}
-        </p>
-      ))}
+      {proof.pivot && <p>{proof.pivot.slope.sentence}</p>}
       <Grounds correction={correction} proof={proof} />
     </section>
   );
@@ -270,7 +266,7 @@ function patternNames(pattern: NonNullable<Proof["pattern"]>, knowledge: Knowled
   return pattern.metrics.map((m, i) => (i === 0 ? named.get(m) : inside(named.get(m) ?? m)) ?? m).join(", ");
 }
 
-/** What a claim is based on: marks, link, the fault's other numbers. */
+/** Behind the claim: notes on the numbers, marks, link, the fault's other numbers. */
 function Grounds({ correction, proof }: { correction: Correction; proof: Proof }) {
   const knowledge = useKnowledge();
   const metric = knowledge.metrics.find((m) => m.id === correction.primary);
@@ -278,8 +274,12 @@ function Grounds({ correction, proof }: { correction: Correction; proof: Proof }
   const counted = (["blind", "seen", "measured", "unmarked"] as const).filter((kind) => marks[kind] > 0);
   const words: Record<string, string> = { ...knowledge.words.mark_basis, unmarked: t("not marked") };
   return (
-    <details className="mt-1">
-      <summary className="min-h-11 cursor-pointer py-2 text-soft">{t("Based on")}</summary>
+    <Details summary={t("Details")}>
+      {[...proof.notes, ...gateNotes(proof.pivot)].map((note) => (
+        <p key={note} className="mb-2">
+          {note}
+        </p>
+      ))}
       <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
         <dt className="text-soft">{t("Marks")}</dt>
         <dd>
@@ -321,6 +321,6 @@ function Grounds({ correction, proof }: { correction: Correction; proof: Proof }
           </>
         )}
       </dl>
-    </details>
+    </Details>
   );
 }

@@ -3,6 +3,7 @@ import { ask, client, type Schemas } from "../../api/client";
 import { type Proof, queries, useKnowledge, useSession } from "../../api/queries";
 import { inside, t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
+import { Details } from "../../shared/ui/Details";
 import { FeltBy } from "../../shared/ui/FeltBy";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
@@ -27,7 +28,6 @@ export function Stage({ correction, proof }: Props) {
         <span className="text-xl font-bold">{name(here)}</span>
         <Slots hits={advice.hits} need={advice.need} of={advice.of} />
       </h2>
-      <p className="text-soft">{knowledge.stages[here]?.wanted}</p>
       <p>{advice.reason}</p>
       <Felt correction={correction} />
       <div className="mt-2 flex flex-wrap gap-2">
@@ -45,7 +45,7 @@ export function Stage({ correction, proof }: Props) {
         )}
       </div>
       <Conditions />
-      <StageRule />
+      <StageRule wanted={knowledge.stages[here]?.wanted ?? ""} />
       {actions.changeCorrection.isError && <Notice error={actions.changeCorrection.error} />}
     </section>
   );
@@ -59,16 +59,15 @@ function Felt({ correction }: { correction: Schemas["CorrectionOut"] }) {
   const ways = knowledge.felt.filter((way) => drill?.felt_by.includes(way.id) || way.id === correction.felt_by);
   if (ways.length === 0) return null;
   return (
-    <details className="mt-1">
-      <summary className="min-h-11 cursor-pointer py-2">
-        {t("Feel: {way}", { way: ways.find((way) => way.id === correction.felt_by)?.label ?? t("at random") })}
-      </summary>
+    <Details
+      summary={t("Feel: {way}", { way: ways.find((way) => way.id === correction.felt_by)?.label ?? t("at random") })}
+    >
       <FeltBy
         ways={ways}
         value={correction.felt_by}
         onChange={(felt_by) => changeCorrection.mutate({ id: correction.id, body: { felt_by } })}
       />
-    </details>
+    </Details>
   );
 }
 
@@ -104,8 +103,8 @@ const RULES = [
   { id: "chance", label: "Chance that it holds" },
 ];
 
-/** When a stage counts as passed: the coach's choice for all their lessons. */
-function StageRule() {
+/** When a stage counts as passed: what it asks for, and the coach's rule for all their lessons. */
+function StageRule({ wanted }: { wanted: string }) {
   const session = useSession();
   const { lesson } = useDesk();
   const cache = useQueryClient();
@@ -116,17 +115,18 @@ function StageRule() {
       return cache.invalidateQueries(queries.proof(lesson.id));
     },
   });
-  if (session.name !== lesson.coach_name) return null;
   return (
-    <details className="mt-1">
-      <summary className="min-h-11 cursor-pointer py-2 text-soft">{t("When a stage is passed")}</summary>
-      <ChooseOne
-        label={t("Passed by")}
-        options={RULES}
-        value={session.stage_rule}
-        onChange={(rule) => rule && change.mutate(rule)}
-      />
+    <Details summary={t("When a stage is passed")}>
+      <p className="mb-2">{wanted}</p>
+      {session.name === lesson.coach_name && (
+        <ChooseOne
+          label={t("Passed by")}
+          options={RULES}
+          value={session.stage_rule}
+          onChange={(rule) => rule && change.mutate(rule)}
+        />
+      )}
       {change.isError && <Notice error={change.error} />}
-    </details>
+    </Details>
   );
 }

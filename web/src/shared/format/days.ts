@@ -40,6 +40,7 @@ function written(day: string, options: Intl.DateTimeFormatOptions): string {
   return new Date(noon(day)).toLocaleDateString(locale(), { ...options, timeZone: "UTC" });
 }
 
+export const weekdayOf = (day: string): string => written(day, { weekday: "short" });
 export const dayWords = (day: string): string => written(day, LONG);
 export const fullDay = (day: string): string => written(day, FULL);
 export const datedDay = (day: string): string => written(day, DATED);

@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from instavis.accounts.models import Coach
 from instavis.accounts.people import note, password_link_for
+from instavis_core.message import Message
 
 
 class Command(BaseCommand):
@@ -31,6 +32,6 @@ class Command(BaseCommand):
             raise CommandError(f"nobody who works here goes by {options['username']}; without a name all are listed.")
         now = timezone.now()
         link, token = password_link_for(coach, coach, now, lifts_factors=True)
-        note(coach, "A password link was created on the server.", now)
+        note(coach, Message("activity-password-link-on-server"), now)
         self.stdout.write(f"/password/{token}")
         self.stdout.write(f"Open it below the academy's address, once, before {link.expires_at:%Y-%m-%d %H:%M} UTC.")

@@ -1,0 +1,13 @@
+archives-1-lessons-lesson-json = 1 bis { $most } Stunden (lesson.json)
+archives-choose-another-record-same-person = Wähl einen anderen Eintrag derselben Person.
+archives-complete-zip-json-archive-lessons = ein ganzes Archiv von Stunden als ZIP oder JSON
+archives-documents-most-mb = Dokumente von höchstens { $megabytes } MB
+archives-enter-students-exact-name-confirm = Gib zur Bestätigung den genauen Namen des Schülers ein.
+archives-lesson-can-stored = eine Stunde, die so gespeichert werden kann
+archives-most-files-mb-unpacked = höchstens { $most } Dateien und { $megabytes } MB ausgepackt
+archives-names-inside-archive = Namen innerhalb des Archivs
+archives-normal-compression-ratio-possible-zip = eine normale Kompressionsrate (mögliche Zip-Bombe)
+archives-one-plays-right-handed-other = Einer spielt rechts, der andere links: ändere zuerst den falschen.
+archives-picture-archive = das Bild im Archiv
+archives-practice-lessons-cannot-exported-they = Übungsstunden lassen sich nicht exportieren; sie haben keinen Schüler.
+archives-stated-pixels = die { $width } × { $height } Bildpunkte, die es haben soll

@@ -1,0 +1,17 @@
+figures-back-wrist = Handgelenkrücken
+figures-ball = der Ball
+figures-belt-buckle-direction = wohin die Schnalle zeigt
+figures-feet = die Füße
+figures-from-0-to = 0 bis { $last }
+figures-head-address = Kopf beim Ansprechen
+figures-hold-direction = wohin der Griff zeigt
+figures-lead-foot = vorderer Fuß
+figures-lead-hip-address = vordere Hüfte beim Ansprechen
+figures-level = waagerecht
+figures-middle-stance = Mitte des Stands
+figures-one-drills = eine der Übungen: { $known }
+figures-over-ball = über den Ball
+figures-pressure-under-feet = Druck unter den Füßen
+figures-seat-address = Gesäß beim Ansprechen
+figures-shaft-address = Schaft beim Ansprechen
+figures-trail-toes = hintere Zehen

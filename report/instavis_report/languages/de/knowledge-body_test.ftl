@@ -1,0 +1,15 @@
+body_test-hip-turn-label = Hüftdrehung
+body_test-hip-turn-how = Setz dich vorne auf einen Stuhl, die Oberschenkel waagerecht und ruhig. Schwing einen Fuß nach außen: die Hüfte dreht innen. Nach innen: sie dreht außen.
+body_test-hip-turn-enough = Das Schienbein neigt sich um ein Drittel eines rechten Winkels (30°), das Gesäß bleibt unten.
+body_test-chest-turn-label = Brustdrehung
+body_test-chest-turn-how = Setz dich vorne auf einen Stuhl, Knie zusammen, Arme vor der Brust gekreuzt. Dreh die Brust so weit, wie es von selbst geht.
+body_test-chest-turn-enough = Die Brust dreht einen halben rechten Winkel (45°) und beide Knie bleiben auf einer Höhe.
+body_test-squat-label = Kniebeuge
+body_test-squat-how = Füße schulterbreit, Arme nach vorne. Setz dich so tief, wie es mit den Fersen am Boden angenehm ist.
+body_test-squat-enough = Die Oberschenkel kommen waagerecht und die Fersen bleiben unten.
+body_test-balance-label = Gleichgewicht auf einem Bein
+body_test-balance-how = Neben einer Wand, Hände auf den Hüften, Augen offen. Heb einen Fuß.
+body_test-balance-enough = Zehn Sekunden ohne einen Schritt oder eine Hand an der Wand.
+body_test-hamstring-reach-label = Reichweite der hinteren Oberschenkel
+body_test-hamstring-reach-how = Steh mit gestreckten Knien und flachem Rücken und beug dich aus den Hüften; lass die Arme hängen.
+body_test-hamstring-reach-enough = Die Fingerspitzen kommen unter die Knie, bevor der Rücken rund wird.

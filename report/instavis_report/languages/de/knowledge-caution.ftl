@@ -1,0 +1,14 @@
+caution-not-medical-when = immer
+caution-not-medical-text = Kein ärztlicher Rat. Schmerz, Taubheit, frische Operation oder Verletzung, Schwangerschaft, Herz- oder Gleichgewichtserkrankungen: aufhören und zu einer Ärztin oder einem Arzt gehen.
+caution-warm-up-when = immer
+caution-warm-up-text = Wärm dich auf vor allem über halbem Tempo. Halt die Ballzahl des Tages ein.
+caution-one-hitter-when = immer
+caution-one-hitter-text = Einer schlägt; alle anderen hinter dem Ball und außerhalb des Bogens. Decke und Netz ansehen. Die Regeln der Anlage gehen vor.
+caution-rods-when = Stäbe
+caution-rods-text = Stäbe: Enden mit Kappen, keiner in Augenhöhe, keiner durch Kleidung oder Gürtelschlaufen über Probetempo, niemand in Reichweite.
+caution-objects-when = Objekte
+caution-objects-text = Stühle, Taschen und Wände: stabil, unzerbrechlich und außerhalb des Schwungbogens. Harte Wandübungen ohne Schläger und Ball.
+caution-junior-when = minderjährig
+caution-junior-text = Minderjährige: Zustimmung eintragen, bevor Daten gespeichert werden. Weniger Bälle mit vollem Tempo, mehr Ruhetage.
+caution-body-tests-when = Körper
+caution-body-tests-text = Körpertests: langsam, neben einer Wand, nie durch Schmerz. Sie zeigen, was man von diesem Schwung verlangen kann, und sind keine Gesundheitsprüfung.

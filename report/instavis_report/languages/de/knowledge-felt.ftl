@@ -1,0 +1,12 @@
+felt-both-directions-label = Beide Richtungen
+felt-both-directions-how = Mach die Bewegung, dann ihr Gegenteil, dann wieder die Bewegung: gespürt wird der Unterschied.
+felt-eyes-closed-label = Augen zu
+felt-eyes-closed-how = Ohne Ball, Füße ruhig: Augen zu, die Position finden, Augen auf und schauen.
+felt-held-label = Halten
+felt-held-how = Halt an, wo das Zeichen ist, bleib drei langsame Atemzüge, dann schwing weiter.
+felt-slow-label = Langsam
+felt-slow-how = Halbes Tempo oder weniger, so fließend wie der schnellste; die Bewegung muss die ganze Zeit da sein.
+felt-mirror-label = Im Spiegel
+felt-mirror-how = Vor einem Spiegel oder der Kamera des Telefons: erst raten, dann schauen.
+felt-against-object-label = Gegen den Gegenstand
+felt-against-object-how = Berühr den Gegenstand, bleib in Berührung, dann mach die Bewegung ohne ihn weiter.

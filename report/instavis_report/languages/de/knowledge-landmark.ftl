@@ -1,0 +1,15 @@
+landmark-lead-hip = Vordere Hüfte
+landmark-trail-hip = Hintere Hüfte
+landmark-seat = Hinterster Punkt des Gesäßes
+landmark-head = Mitte des Kopfes
+landmark-neck = Ansatz des Nackens
+landmark-pelvis = Mitte des Gürtels
+landmark-lead-shoulder = Vordere Schulter
+landmark-trail-shoulder = Hintere Schulter
+landmark-lead-ankle = Vorderer Knöchel
+landmark-trail-ankle = Hinterer Knöchel
+landmark-trail-knee = Hinteres Knie
+landmark-trail-toe = Hintere Zehen
+landmark-hands = Hände
+landmark-club-head = Schlägerkopf
+landmark-ball = Ball

@@ -1,0 +1,14 @@
+measure-pelvis-offset = Becken vor der Mitte der Füße
+measure-shoulder-tilt = Schultern, hintere Seite tiefer
+measure-ball-position = Ball vor der Mitte der Füße
+measure-pelvis-travel-back = Weg des Beckens seit dem Ansprechen
+measure-trail-hip-depth = Gesäß von seiner Linie weg
+measure-head-back = Weg des Kopfes seit dem Ansprechen
+measure-head-down = Kopfhöhe seit dem Ansprechen
+measure-seat-line = Gesäß von seiner Linie weg
+measure-flexion-change = Kopfhöhe seit dem Ansprechen
+measure-shaft-plane-change = Schaft steiler als beim Ansprechen
+measure-pelvis-lateral-impact = Weg des Beckens seit dem Ansprechen
+measure-hands-impact = Hände vor dem Ball
+measure-chest-tilt-impact = Brust vom Ziel weg geneigt
+measure-trail-knee = Hinteres Knie über die Zehen hinaus

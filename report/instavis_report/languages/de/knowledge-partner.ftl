@@ -1,0 +1,10 @@
+partner-open-face-label = Offene Schlagfläche
+partner-open-face-happens = Ein schwacher Griff oder ein geknicktes vorderes Handgelenk: die Schlagfläche ist oben und auf halbem Weg nach unten offen.
+partner-closed-face-label = Geschlossene Schlagfläche
+partner-closed-face-happens = Ein starker Griff oder ein gewölbtes vorderes Handgelenk: die Schlagfläche ist zu.
+partner-early-release-label = Frühes Loslassen
+partner-early-release-happens = Die Hände überholen den Griff vor dem Ball.
+partner-arms-across-label = Arme quer
+partner-arms-across-happens = Der vordere Arm wird quer über die Brust gezogen, aus der Reichweite des Körpers.
+partner-handle-pull-label = Zug am Griff
+partner-handle-pull-happens = Die Arme ziehen den Griff im Übergang nach unten.

@@ -1,0 +1,16 @@
+reports-ask-about-pain-first = Frag zuerst nach dem Schmerz ({ $regions }).
+reports-at = bei { $station }: { $state }
+reports-cold-test-first-ten-balls = Kalter Test: die ersten zehn Bälle mit { $club }, ohne ein Wort.
+reports-ended = beendet
+reports-expected = erwartet
+reports-first-lesson-here-ask-let = Erste Stunde hier: frag, dann lass zehn Bälle ohne Kommentar schlagen.
+reports-get-ready = Leg für { $name } bereit: { $object }.
+reports-last-time = Letztes Mal: { $label_of }, { $stage }, { $outcome }.
+reports-lesson-not-ended = Die Stunde wurde nie beendet.
+reports-next-lesson-planned = Die nächste Stunde war für den { DAY($next_lesson, form: "d. MMMM") } gedacht.
+reports-no-correction-open-continue-cause = Keine Korrektur ist offen: mach bei Ursache weiter.
+reports-no-drill = keine Übung
+reports-no-take-home-page-written = Keine Seite für zu Hause wurde geschrieben.
+reports-part-lesson-cant-read-balls = Etwas in dieser Stunde ist nicht zu lesen. Ihre Bälle sind gespeichert; das Protokoll des Servers sagt, was es ist.
+reports-practice-paused-because-pain-call = Üben wegen Schmerz unterbrochen ({ $region }): vor der nächsten Stunde anrufen.
+reports-unreadable = nicht zu lesen

@@ -1,0 +1,12 @@
+shots-golfers-hand = { $hand }, die Hand des Golfers
+shots-known-field-plain-text-number = ein bekanntes Feld, oder ein einfacher Text oder eine Zahl
+shots-list-shot-records = eine Liste von Balldaten
+shots-moment-1970-2200 = ein Zeitpunkt von 1970 bis 2200
+shots-moment-such-2026-05-04t09 = ein Zeitpunkt wie 2026-05-04T09:12:31Z
+shots-most-30-further-fields-names = höchstens 30 weitere Felder mit Namen von höchstens 60 Zeichen
+shots-most-records = höchstens { $most } Datensätze
+shots-number = eine Zahl von { SHORT($low) } bis { $high }
+shots-number-10-60 = eine Zahl von -10 bis 60
+shots-object-hand-handicap = ein Objekt mit hand und handicap
+shots-text-utf-8-can-hold = ein Text, den UTF-8 fassen kann, ohne Nullbytes
+shots-whole-number-most = eine ganze Zahl von höchstens { $most }

@@ -1,0 +1,13 @@
+archives-1-lessons-lesson-json = 1 to { $most } lessons (lesson.json)
+archives-choose-another-record-same-person = Choose another record of the same person.
+archives-complete-zip-json-archive-lessons = a complete ZIP or JSON archive of lessons
+archives-documents-most-mb = documents of at most { $megabytes } MB
+archives-enter-students-exact-name-confirm = Enter the student's exact name to confirm.
+archives-lesson-can-stored = a lesson that can be stored
+archives-most-files-mb-unpacked = at most { $most } files and { $megabytes } MB unpacked
+archives-names-inside-archive = names inside the archive
+archives-normal-compression-ratio-possible-zip = a normal compression ratio (possible zip bomb)
+archives-one-plays-right-handed-other = One plays right-handed, the other left-handed. Correct the wrong one first.
+archives-picture-archive = the picture in the archive
+archives-practice-lessons-cannot-exported-they = Practice lessons cannot be exported; they have no student.
+archives-stated-pixels = the stated { $width } × { $height } pixels

@@ -1,0 +1,17 @@
+figures-back-wrist = back of the wrist
+figures-ball = the ball
+figures-belt-buckle-direction = belt buckle direction
+figures-feet = the feet
+figures-from-0-to = 0 to { $last }
+figures-head-address = head at address
+figures-hold-direction = hold direction
+figures-lead-foot = lead foot
+figures-lead-hip-address = lead hip at address
+figures-level = level
+figures-middle-stance = middle of the stance
+figures-one-drills = one of the drills: { $known }
+figures-over-ball = over the ball
+figures-pressure-under-feet = pressure under the feet
+figures-seat-address = seat at address
+figures-shaft-address = shaft at address
+figures-trail-toes = trail toes

@@ -1,0 +1,16 @@
+reports-ask-about-pain-first = Ask about the pain first ({ $regions }).
+reports-at = at { $station }: { $state }
+reports-cold-test-first-ten-balls = Cold test: the first ten balls with the { $club }, without talking.
+reports-ended = ended
+reports-expected = expected
+reports-first-lesson-here-ask-let = First lesson here: ask, then let them hit ten balls without comment.
+reports-get-ready = Get { $object } ready for { $name }.
+reports-last-time = Last time: { $label_of }, { $stage }, { $outcome }.
+reports-lesson-not-ended = The lesson was not ended.
+reports-next-lesson-planned = The next lesson was planned for { DAY($next_lesson, form: "d MMMM") }.
+reports-no-correction-open-continue-cause = No correction is open. Continue at Cause.
+reports-no-drill = no drill
+reports-no-take-home-page-written = No take-home page was written.
+reports-part-lesson-cant-read-balls = Part of this lesson can't be read. Its balls are safe; the server log says more.
+reports-practice-paused-because-pain-call = Practice paused because of pain ({ $region }). Call before the next lesson.
+reports-unreadable = unreadable

@@ -1,0 +1,1 @@
+training-practice-lesson-ended-start-another = This practice lesson has ended. Start another one.

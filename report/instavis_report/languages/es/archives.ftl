@@ -1,0 +1,13 @@
+archives-1-lessons-lesson-json = 1 a { $most } clases (lesson.json)
+archives-choose-another-record-same-person = Elige otra ficha de la misma persona.
+archives-complete-zip-json-archive-lessons = un archivo completo de clases en ZIP o JSON
+archives-documents-most-mb = documentos de { $megabytes } MB como mucho
+archives-enter-students-exact-name-confirm = Escribe el nombre del alumno tal como está, para que nadie se borre por descuido.
+archives-lesson-can-stored = una clase que pueda guardarse así
+archives-most-files-mb-unpacked = como mucho { $most } archivos y { $megabytes } MB desempaquetados
+archives-names-inside-archive = nombres dentro del archivo
+archives-normal-compression-ratio-possible-zip = archivos que no encogen más que las clases
+archives-one-plays-right-handed-other = Uno juega a la derecha, el otro a la izquierda: cambia antes el que está mal.
+archives-picture-archive = la imagen del archivo
+archives-practice-lessons-cannot-exported-they = Una clase de práctica se queda donde está: no es de nadie.
+archives-stated-pixels = los { $width } × { $height } píxeles que dice tener

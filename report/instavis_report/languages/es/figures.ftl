@@ -1,0 +1,17 @@
+figures-back-wrist = dorso de la muñeca
+figures-ball = la bola
+figures-belt-buckle-direction = adónde apunta la hebilla
+figures-feet = los pies
+figures-from-0-to = 0 a { $last }
+figures-head-address = cabeza en la colocación
+figures-hold-direction = adónde apunta el grip
+figures-lead-foot = pie delantero
+figures-lead-hip-address = cadera delantera en la colocación
+figures-level = horizontal
+figures-middle-stance = centro del stance
+figures-one-drills = uno de los ejercicios: { $known }
+figures-over-ball = sobre la bola
+figures-pressure-under-feet = presión bajo los pies
+figures-seat-address = asiento en la colocación
+figures-shaft-address = varilla en la colocación
+figures-trail-toes = punta del pie trasero

@@ -1,0 +1,15 @@
+body_test-hip-turn-label = Giro de caderas
+body_test-hip-turn-how = Siéntate al borde de una silla, muslos horizontales y quietos. Lleva un pie hacia fuera: esa cadera gira hacia dentro. Hacia dentro: gira hacia fuera.
+body_test-hip-turn-enough = La espinilla se inclina un tercio de ángulo recto (30°) y el asiento sigue abajo.
+body_test-chest-turn-label = Giro del pecho
+body_test-chest-turn-how = Siéntate al borde de una silla, rodillas juntas, brazos cruzados en el pecho. Gira el pecho todo lo que vaya solo.
+body_test-chest-turn-enough = El pecho gira medio ángulo recto (45°) y las dos rodillas siguen a la misma altura.
+body_test-squat-label = Sentadilla
+body_test-squat-how = Pies al ancho de los hombros, brazos al frente. Baja todo lo que sea cómodo con los talones en el suelo.
+body_test-squat-enough = Los muslos llegan a la horizontal y los talones siguen abajo.
+body_test-balance-label = Equilibrio a una pierna
+body_test-balance-how = Junto a una pared, manos en las caderas, ojos abiertos. Levanta un pie.
+body_test-balance-enough = Diez segundos sin un paso ni una mano en la pared.
+body_test-hamstring-reach-label = Alcance de los isquiotibiales
+body_test-hamstring-reach-how = De pie con las rodillas estiradas y la espalda plana, flexiona desde las caderas; deja colgar los brazos.
+body_test-hamstring-reach-enough = Las puntas de los dedos bajan de las rodillas antes de que se redondee la espalda.

@@ -1,0 +1,14 @@
+caution-not-medical-when = siempre
+caution-not-medical-text = No es consejo médico. Dolor, entumecimiento, operación o lesión reciente, embarazo, problemas de corazón o de equilibrio: para y consulta a un profesional sanitario.
+caution-warm-up-when = siempre
+caution-warm-up-text = Calienta antes de nada por encima de media velocidad. Respeta el límite de bolas del día.
+caution-one-hitter-when = siempre
+caution-one-hitter-text = Golpea uno solo; los demás detrás de la bola y fuera del arco. Mira el techo y la red. Mandan las normas de la instalación.
+caution-rods-when = varillas
+caution-rods-text = Varillas: puntas con tapón, ninguna a la altura de los ojos, ninguna por la ropa o las trabillas por encima de la velocidad de ensayo, nadie al alcance.
+caution-objects-when = objetos
+caution-objects-text = Sillas, bolsas y paredes: estables, irrompibles y fuera del arco del palo. Ejercicios con pared dura, sin palo ni bola.
+caution-junior-when = menor
+caution-junior-text = Menor: se anota el consentimiento de quien lo tutela antes de guardar datos; menos bolas a toda velocidad, más días de descanso.
+caution-body-tests-when = cuerpo
+caution-body-tests-text = Pruebas del cuerpo: despacio, junto a una pared, nunca con dolor. Dicen qué se le puede pedir a este swing y nada de la salud.

@@ -1,0 +1,12 @@
+felt-both-directions-label = Las dos direcciones
+felt-both-directions-how = Haz el movimiento, luego su contrario, luego otra vez el movimiento: se siente la diferencia.
+felt-eyes-closed-label = Ojos cerrados
+felt-eyes-closed-how = Sin bola, pies quietos: cierra los ojos, busca la posición, ábrelos y mira.
+felt-held-label = Mantenido
+felt-held-how = Para donde está la marca y quédate tres respiraciones lentas, luego sigue el swing.
+felt-slow-label = Despacio
+felt-slow-how = La mitad de velocidad o menos, tan fluido como el más rápido; el movimiento tiene que estar todo el tiempo.
+felt-mirror-label = En un espejo
+felt-mirror-how = Delante de un espejo o de la cámara del teléfono: adivina primero, luego mira.
+felt-against-object-label = Contra el objeto
+felt-against-object-how = Toca el objeto, sigue en contacto, luego deja que el movimiento siga sin él.

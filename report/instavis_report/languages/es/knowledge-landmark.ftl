@@ -1,0 +1,15 @@
+landmark-lead-hip = Cadera delantera
+landmark-trail-hip = Cadera trasera
+landmark-seat = Punto más atrasado del asiento
+landmark-head = Centro de la cabeza
+landmark-neck = Base del cuello
+landmark-pelvis = Centro del cinturón
+landmark-lead-shoulder = Hombro delantero
+landmark-trail-shoulder = Hombro trasero
+landmark-lead-ankle = Tobillo delantero
+landmark-trail-ankle = Tobillo trasero
+landmark-trail-knee = Rodilla trasera
+landmark-trail-toe = Dedos del pie trasero
+landmark-hands = Manos
+landmark-club-head = Cabeza del palo
+landmark-ball = Bola

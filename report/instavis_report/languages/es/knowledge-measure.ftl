@@ -1,0 +1,14 @@
+measure-pelvis-offset = Pelvis por delante del centro de los pies
+measure-shoulder-tilt = Hombros, lado trasero más bajo
+measure-ball-position = Bola por delante del centro de los pies
+measure-pelvis-travel-back = Recorrido de la pelvis desde la colocación
+measure-trail-hip-depth = Asiento lejos de su línea
+measure-head-back = Recorrido de la cabeza desde la colocación
+measure-head-down = Altura de la cabeza desde la colocación
+measure-seat-line = Asiento lejos de su línea
+measure-flexion-change = Altura de la cabeza desde la colocación
+measure-shaft-plane-change = Varilla más empinada que en la colocación
+measure-pelvis-lateral-impact = Recorrido de la pelvis desde la colocación
+measure-hands-impact = Manos por delante de la bola
+measure-chest-tilt-impact = Pecho inclinado alejándose del objetivo
+measure-trail-knee = Rodilla trasera más allá de los dedos

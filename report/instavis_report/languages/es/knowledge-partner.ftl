@@ -1,0 +1,10 @@
+partner-open-face-label = Cara abierta
+partner-open-face-happens = Un grip débil o una muñeca delantera quebrada: la cara está abierta arriba y a media bajada.
+partner-closed-face-label = Cara cerrada
+partner-closed-face-happens = Un grip fuerte o una muñeca delantera arqueada: la cara está cerrada.
+partner-early-release-label = Suelta temprana
+partner-early-release-happens = Las manos adelantan al mango antes de la bola.
+partner-arms-across-label = Brazos cruzados
+partner-arms-across-happens = El brazo delantero se arrastra por el pecho, fuera del alcance del cuerpo.
+partner-handle-pull-label = Tirón del mango
+partner-handle-pull-happens = Los brazos tiran del mango hacia abajo en la transición.

@@ -1,0 +1,16 @@
+reports-ask-about-pain-first = Pregunta antes por el dolor ({ $regions }).
+reports-at = en { $station }: { $state }
+reports-cold-test-first-ten-balls = Prueba en frío: las diez primeras bolas con { $club }, sin hablar.
+reports-ended = terminado
+reports-expected = se esperaba
+reports-first-lesson-here-ask-let = Primera clase aquí: pregunta, luego deja que golpee diez y no digas nada.
+reports-get-ready = Prepara { $object } para { $name }.
+reports-last-time = La última vez: { $label_of }, { $stage }, { $outcome }.
+reports-lesson-not-ended = La clase nunca se terminó.
+reports-next-lesson-planned = La próxima clase estaba pensada para el { DAY($next_lesson, form: "d 'de' MMMM") }.
+reports-no-correction-open-continue-cause = No hay ninguna corrección abierta: sigue desde Causa.
+reports-no-drill = sin ejercicio
+reports-no-take-home-page-written = No se escribió ninguna página para casa.
+reports-part-lesson-cant-read-balls = Algo de esta clase no se puede leer. Sus bolas se conservan; el registro del servidor dice qué es.
+reports-practice-paused-because-pain-call = Práctica en pausa por dolor ({ $region }): llama antes de la próxima clase.
+reports-unreadable = ilegible

@@ -1,0 +1,12 @@
+shots-golfers-hand = { $hand }, la mano del golfista
+shots-known-field-plain-text-number = un campo conocido, o un texto o número simple
+shots-list-shot-records = una lista de bolas
+shots-moment-1970-2200 = un momento de 1970 a 2200
+shots-moment-such-2026-05-04t09 = un momento como 2026-05-04T09:12:31Z
+shots-most-30-further-fields-names = como mucho 30 campos más con nombres de hasta 60 caracteres
+shots-most-records = como mucho { $most } registros
+shots-number = un número de { SHORT($low) } a { $high }
+shots-number-10-60 = un número de -10 a 60
+shots-object-hand-handicap = un objeto con hand y handicap
+shots-text-utf-8-can-hold = un texto que quepa en UTF-8, sin bytes cero
+shots-whole-number-most = un número entero de { $most } como mucho
