@@ -175,16 +175,18 @@ def joined(parts: Iterable[str], how: str = "comma") -> Message:
     parts : iterable of str
         Messages or names; empty ones are left out.
     how : str
-        What stands between two parts: ``comma``, ``semicolon``, ``space``, ``and`` or ``or``.
+        What stands between two parts: ``comma``, ``semicolon`` or ``space``; with ``and`` or ``or``, that word stands
+        before the last part and commas between the others.
 
     Examples
     --------
-    >>> joined(["path", "face"], "and").code
-    'join-and'
+    >>> joined(["path", "face", "loft"], "and")
+    join-and(first=join-comma(first=path, second=face), second=loft)
     """
-    result = NOTHING
-    for part in filter(None, parts):
-        result = Message(f"join-{how}", first=result, second=part) if result else plain(part)
+    result, given = NOTHING, [part for part in parts if part]
+    for place, part in enumerate(given, 1):
+        between = "comma" if how in ("and", "or") and place < len(given) else how
+        result = Message(f"join-{between}", first=result, second=part) if result else plain(part)
     return result
 
 

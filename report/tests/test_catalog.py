@@ -138,8 +138,9 @@ def test_units_and_languages_that_do_not_exist_are_refused():
 
 def test_parts_are_joined_in_every_language():
     parts = joined([Message("path"), "Ola", "", Message("in-to-out")], "and")
-    assert EN.render(parts) == "Club path and Ola and in-to-out"
-    assert DE.render(parts) == "Schlägerweg und Ola und außen"
+    assert EN.render(parts) == "Club path, Ola and in-to-out"
+    assert DE.render(parts) == "Schlägerweg, Ola und außen"
+    assert EN.render(joined(["a", "b", "c"])) == "a, b, c"
     assert joined([]) == NOTHING
 
 

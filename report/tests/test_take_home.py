@@ -166,7 +166,7 @@ def test_what_was_shown_slowly_is_not_said_of_full_speed(stage, said):
 def test_the_students_words_come_in_the_readers_units(units, words):
     (ball, *_) = take_home_sections(facts())
     line = catalog("en", units).render(ball.lines[0])
-    assert line.startswith("Your usual miss, irons: starts right and curves left and finishes")
+    assert line.startswith("Your usual miss, irons: starts right, curves left and finishes")
     assert words in line
 
 

@@ -44,4 +44,4 @@ activity-student-merged = Schüler { $gone } mit Schüler { $kept } zusammengef�
 activity-yes = ja
 role-coach = Trainer
 role-desk = Empfang
-role-head = Cheftrainer
+role-head = Leitung

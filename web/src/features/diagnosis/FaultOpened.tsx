@@ -3,7 +3,7 @@ import { queries, type Ranking, useKnowledge } from "../../api/queries";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
 import { Ways } from "../../shared/charts/Ways";
 import { inside, quoted, t } from "../../shared/format/language";
-import { capital, chance, hyphens, say, signed } from "../../shared/format/say";
+import { capital, chance, hyphens, signed } from "../../shared/format/say";
 import { Details } from "../../shared/ui/Details";
 import { Meter } from "../../shared/ui/Meter";
 import { useDesk } from "../lesson/LessonContext";
@@ -27,8 +27,8 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
         </h3>
         <p>{row.happens}</p>
         <p className="mt-1 text-soft">
-          {t("{word}, probability {chance}", { word: capital(row.word), chance: chance(row.probability) })}
-          {row.moment && t(", seen {moment}", { moment: row.moment })}.
+          {t("{word}, probability {chance}.", { word: capital(row.word), chance: chance(row.probability) })}
+          {row.moment && t(" Moment: {moment}.", { moment: row.moment })}
           {before.length > 0 && t(" May come from {before}.", { before: inside(before.join(", ")) })}
           {after.length > 0 && t(" May lead to {after}.", { after: inside(after.join(", ")) })}
         </p>
@@ -99,7 +99,7 @@ function EvidenceList({ title, items, empty }: { title: string; items: CauseRow[
 
 /** The fault alone, at usual severity: drawn, flown, with checks that would show or refute it. */
 function WhatItDoes({ row }: { row: CauseRow }) {
-  const { lesson, hand, units } = useDesk();
+  const { lesson, hand } = useDesk();
   const knowledge = useKnowledge();
   const told = useQuery(queries.faultBall(lesson.id, row.id, row.variant ?? ""));
   const sign = told.data?.shown_by[0];
@@ -110,9 +110,6 @@ function WhatItDoes({ row }: { row: CauseRow }) {
   const refuting = told.data.refuted_by
     .slice(0, 3)
     .map(([look, grade]) => `${lookLabel(look)} ${quoted(hyphens(grade))}`);
-  const shifts = knowledge.metrics.filter(
-    (m) => Math.abs((after.delivery[m.id] ?? 0) - (before.delivery[m.id] ?? 0)) > (m.unit === "mm" ? 1.4 : 0.4),
-  );
 
   function lookLabel(id: string): string {
     const look = knowledge.checks.find((c) => c.id === id);
@@ -143,7 +140,6 @@ function WhatItDoes({ row }: { row: CauseRow }) {
       )}
       <Details summary={t("Numbers of this model")}>
         <p>{t("Model of this fault alone. {reason}", { reason })}</p>
-        <p>{shifts.map((m) => `${m.label} ${say(m, after.delivery[m.id] ?? 0, units)}`).join(", ")}</p>
       </Details>
     </div>
   );

@@ -51,7 +51,7 @@ export function PivotGrounds({ pivot }: { pivot: PivotProof }) {
   const { agreement } = pivot;
   return (
     <>
-      <dt className="text-soft">{t("More")}</dt>
+      <dt className="text-soft">{t("Method")}</dt>
       <dd>
         {pivot.by === "slope"
           ? t("slope on the measured pivot")
