@@ -14,27 +14,30 @@ usage() {
     cat <<'TEXT'
 ./instavis VERB
 
-  demo        everything set up, sample academy, stand-in monitors; prints address and logins
-  test        every check, ending with "N passed, N failed"; unit, server or e2e for one lane, then pytest's words
-  serve       the application with settings from the environment (see docs/serving.md)
-  export      a lesson or a student to a file; --help tells all
-  import      an archive, or balls into a lesson, from a file
-  backup      the whole academy into one file, read back before it is done
-  restore     a backup into an empty academy, or with --replace over the one that is there
-  recover     a way back in for a coach who lost password and phone; --help tells all
-  prepare     everything that a start would have to fetch, fetched now
-  doctor      what is wrong with this installation, in plain words, and how to mend it
-  fly         flight of launches or deliveries          standard input to standard output,
-  read        reading of a block of balls               one JSON document a line
-  cause       ranking of the causes
-  prove       proof of a correction, or a proof set
-  camera      landmarks and body of a clip; --help tells all
-  bridge      the balls of a monitor's own program, from its files or streams; --help tells all
-  simulate    shots of a simulated golfer; --help tells all
-  bench       the targets of speed and accuracy, measured on this machine
-  attack      crash, load, fuzz, tenancy or pages: on an academy of its own, made for it; --help tells all
-  audit       the locked packages against advisories that lie here, without a network; --help tells all
-  validate    the figures of docs/method.md, worked out anew; --help tells which
+  demo        sets up everything, starts a sample academy with stand-in monitors, prints address and logins
+  test        runs every check and prints "N passed, N failed"; add unit, server or e2e for one lane
+  serve       runs the application with settings from the environment (see docs/serving.md)
+  export      writes a lesson or a student to a file
+  import      reads an archive, or balls into a lesson, from a file
+  backup      writes the whole academy to one file and reads it back to check it
+  restore     restores a backup into an empty academy, or over the present one with --replace
+  recover     makes a password link for a coach who lost password and phone
+  prepare     downloads and installs everything that a start needs
+  doctor      checks this installation and says how to fix what is wrong
+  fly         computes the flight of launches or deliveries
+  read        reads a block of balls
+  cause       ranks the causes
+  prove       proves a correction, or evaluates a proof set
+  camera      finds landmarks and measures the body in a film
+  bridge      sends the balls of a monitor's own program, from its files or streams
+  simulate    simulates a golfer's shots
+  bench       measures speed and accuracy on this machine
+  attack      tests crashes, load, bad input, tenancy and pages on an academy made for it
+  audit       compares the locked packages with advisories on this disk, without a network
+  validate    computes the figures of docs/method.md
+
+  fly, read, cause and prove read one JSON document per line from standard input and answer with one line each.
+  VERB --help explains most verbs.
 TEXT
 }
 

@@ -309,9 +309,11 @@ def _parser() -> argparse.ArgumentParser:
         "what was watched before when left out",
     )
     parser.add_argument("--server", default="", help="address of the server, https://instavis.example")
-    parser.add_argument("--code", default="", help="six digits from the Bays page, once")
-    parser.add_argument("--name", default=platform.node()[:60] or "Bay computer", help="how the Bays page calls it")
-    parser.add_argument("--files", action="append", help="names of files that count, such as '*.csv'; may be repeated")
-    parser.add_argument("--state", default="", help="folder for its journal and token")
-    parser.add_argument("--page", type=int, default=PAGE, help="port of its page; 0 for a free one, -1 for none")
+    parser.add_argument("--code", default="", help="six digits from the Bays page, needed once")
+    parser.add_argument("--name", default=platform.node()[:60] or "Bay computer", help="name on the Bays page")
+    parser.add_argument("--files", action="append", help="file names to read, such as '*.csv'; can be repeated")
+    parser.add_argument("--state", default="", help="folder for the journal and the token")
+    parser.add_argument(
+        "--page", type=int, default=PAGE, help="port of the status page; 0 for any free port, -1 for none"
+    )
     return parser

@@ -49,9 +49,9 @@ def _answer(path: Path, networks: Networks, options: argparse.Namespace) -> dict
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="./instavis camera", description=__doc__)
     parser.add_argument("files", nargs="+", type=Path, metavar="FILE", help="MP4, MOV or WebM of one swing")
-    parser.add_argument("--view", choices=VIEWS, help="from where it was taken; without it the picture tells")
-    parser.add_argument("--hand", choices=("right", "left"), default="right", help="the golfer's")
-    parser.add_argument("--height-cm", type=float, help="the golfer's height; an adult's usual one without it")
+    parser.add_argument("--view", choices=VIEWS, help="camera view; otherwise found from the picture")
+    parser.add_argument("--hand", choices=("right", "left"), default="right", help="the golfer's hand")
+    parser.add_argument("--height-cm", type=float, help="the golfer's height; otherwise a usual adult's")
     return parser
 
 

@@ -28,32 +28,36 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     faults = ", ".join(c.key for c in shipped_knowledge().causes.values() if c.kind != "compensation")
     golfer = parser.add_argument_group("golfer")
     golfer.add_argument("--fault", action="append", default=[], help=f"repeatable; one of {faults}")
-    golfer.add_argument("--severity", type=float, default=0.85, help="0 to 1.3, of every fault given")
+    golfer.add_argument("--severity", type=float, default=0.85, help="strength of the faults, 0 to 1.3")
     golfer.add_argument("--hand", choices=HANDS, default="right")
     golfer.add_argument("--handicap", type=float, default=14.0)
-    golfer.add_argument("--club-speed", type=float, default=None, help="with a 7 iron [m/s]")
-    golfer.add_argument("--effect-spread", type=float, default=0.25, help="log SD of own effects about the table's")
-    golfer.add_argument("--tails", type=float, default=6.0, help="degrees of freedom of the scatter, above 2")
-    golfer.add_argument("--mishits", type=float, default=0.05, help="share of plain mishits")
-    golfer.add_argument("--fatigue-from", type=int, default=45, help="ball after which club speed falls")
+    golfer.add_argument("--club-speed", type=float, default=None, help="club speed with a 7 iron [m/s]")
+    golfer.add_argument(
+        "--effect-spread", type=float, default=0.25, help="log SD of the golfer's own effects around the table's"
+    )
+    golfer.add_argument("--tails", type=float, default=6.0, help="degrees of freedom of the scatter, more than 2")
+    golfer.add_argument("--mishits", type=float, default=0.05, help="share of mishits")
+    golfer.add_argument("--fatigue-from", type=int, default=45, help="ball from which club speed falls")
     golfer.add_argument("--learn", action="store_true", help="the golfer tries the new movement and learns it")
-    golfer.add_argument("--learning", type=float, default=0.06, help="part of what is missing that a try adds")
-    golfer.add_argument("--days", type=float, default=0.0, help="since 40 tries in an earlier lesson; needs --learn")
-    golfer.add_argument("--practice", type=int, default=0, help="repetitions at home in those days")
+    golfer.add_argument("--learning", type=float, default=0.06, help="share of the missing part that each try adds")
+    golfer.add_argument(
+        "--days", type=float, default=0.0, help="days since 40 tries in an earlier lesson; needs --learn"
+    )
+    golfer.add_argument("--practice", type=int, default=0, help="repetitions at home during those days")
     balls = parser.add_argument_group("balls")
     balls.add_argument("--shots", type=_count, default=12)
     balls.add_argument("--seed", type=int, default=1, help="the same seed gives the same balls")
     balls.add_argument("--club", default="7i")
-    balls.add_argument("--aim", type=float, default=0.0, help="aims away by this much [°], golfer frame")
+    balls.add_argument("--aim", type=float, default=0.0, help="aim away from the target [°], golfer frame")
     balls.add_argument("--speed", type=float, default=1.0, help="share of full speed")
     balls.add_argument("--columns", choices=("all", "ball"), default="all", help="what the monitor measures")
-    balls.add_argument("--at", default="2026-05-04T09:00:00+00:00", help="moment of the first ball")
+    balls.add_argument("--at", default="2026-05-04T09:00:00+00:00", help="time of the first ball")
     device = parser.add_argument_group("as a device", "instead of writing them, send the balls to a server")
     device.add_argument("--server", help="address of the server, http://127.0.0.1:8765")
-    device.add_argument("--token", help="the token issued for a bay")
+    device.add_argument("--token", help="token of a bay")
     device.add_argument("--pace", type=float, default=6.0, help="seconds between balls")
     balls.add_argument(
-        "--recording", choices=("motion", "pressure"), help="write the series of one swing as CSV instead of balls"
+        "--recording", choices=("motion", "pressure"), help="write the curves of one swing as CSV instead of balls"
     )
 
 

@@ -88,13 +88,13 @@ def mend(folder: Path, access: Access) -> None:
     """
     restoring, upgrading = folder / RESTORING, folder / UPGRADING
     if restoring.exists():
-        say("finishing a restore that was interrupted")
+        say("finishing an interrupted restore")
         package.put_in_place(access, folder, restoring)
         upgrading.unlink(missing_ok=True)
         restoring.unlink()
     elif upgrading.exists():
         before = upgrading.read_text().strip()
-        say("an upgrade was interrupted; it begins again")
+        say("repeating an interrupted upgrade")
         if before:
             package.put_in_place(access, folder, folder / before)
         else:

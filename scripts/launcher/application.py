@@ -71,7 +71,7 @@ def demo(arguments: list[str]) -> int:
     with only_one(folder / "lock") as lock:
         if lock is None:
             address = (folder / "lock").read_text().strip() or "its address is not known yet"
-            print(f"instavis: the demo is running already: {address}", file=sys.stderr)
+            print(f"instavis: the demo is already running: {address}", file=sys.stderr)
             return 1
         with served(folder, mariadb.free_port(DEMO_PORT), "demo", shape=shape) as running:
             address = running.address
@@ -94,7 +94,7 @@ def serve(arguments: list[str]) -> int:
     host, port = os.environ.get("INSTAVIS_BIND", "127.0.0.1"), int(os.environ.get("INSTAVIS_PORT", "8000"))
     with only_one(folder / "lock") as lock:
         if lock is None:
-            print(f"instavis: {folder} is being served already.", file=sys.stderr)
+            print(f"instavis: {folder} is already being served.", file=sys.stderr)
             return 1
         first_password = folder / "first-password"
         if not (folder / "database").is_dir():
@@ -104,7 +104,7 @@ def serve(arguments: list[str]) -> int:
             say(f"serving {running.address}; Ctrl-C stops it")
             first = json.loads(running.told)
             if first:
-                say(f"first start: sign in as {first['username']} with {first['password']} (told only now)")
+                say(f"first start: sign in as {first['username']} with {first['password']} (shown only now)")
             first_password.unlink(missing_ok=True)
             _wait_for_the_end()
     return 0
@@ -114,7 +114,7 @@ def move_archives(arguments: list[str]) -> int:
     """`export` and `import`: between files and the academy's database, while nobody serves it."""
     folder = folder_of_data()
     if not is_there(folder):
-        print(f"instavis: there is no academy in {folder} yet; start it once with serve.", file=sys.stderr)
+        print(f"instavis: there is no academy in {folder} yet; run serve once.", file=sys.stderr)
         return 1
     with only_one(folder / "lock") as lock:
         if lock is None:
@@ -143,7 +143,7 @@ def make_ready(folder: Path, loader: Loader, *wanted: str) -> str:
         try:
             status = process.wait()
         except KeyboardInterrupt:
-            say("stopping as soon as the tables are whole")
+            say("stopping as soon as the tables are complete")
             process.wait()
             raise
         for text in (result, complaints):
@@ -239,7 +239,9 @@ def _introduce(address: str, facts: dict, pages: dict[str, str]) -> None:
     print(f"\n  Instavis runs at {address}\n")
     for login in facts["logins"]:
         print(f"  {login['name']:<16} user {login['username']:<6} password {login['password']}")
-    print("\n  Stand-in monitor, motion belt and pressure mat in each bay work while a lesson listens; steer them:")
+    print(
+        "\n  Each bay has a stand-in monitor, belt and pressure mat that run while a lesson uses it. Control them:"
+    )
     for bay, page in pages.items():
         print(f"  {bay:<16} {page}")
     if facts["home"]:

@@ -28,9 +28,9 @@ def backup(arguments: list[str]) -> int:
         dest="readers",
         metavar="PUBLIC",
         action="append",
-        help="seal it for who holds the key to this public half (also INSTAVIS_BACKUP_FOR); may be given several times",
+        help="encrypt it for this public key (also INSTAVIS_BACKUP_FOR); can be repeated",
     )
-    parser.add_argument("--new-key", type=Path, metavar="KEYFILE", help="make a key, and say its public half")
+    parser.add_argument("--new-key", type=Path, metavar="KEYFILE", help="make a key and print its public half")
     options = parser.parse_args(arguments)
     if (options.file is None) == (options.new_key is None):
         parser.error("expected where to write, or --new-key KEYFILE")
@@ -44,10 +44,8 @@ def restore(arguments: list[str]) -> int:
     """Bring a backup back, checked whole before anything is changed; the academy must not be served."""
     parser = argparse.ArgumentParser(prog="./instavis restore", description=restore.__doc__)
     parser.add_argument("file", type=Path)
-    parser.add_argument("--key", type=Path, metavar="KEYFILE", help="what opens a sealed backup")
-    parser.add_argument(
-        "--replace", action="store_true", help="replace the academy that is there; it is backed up first"
-    )
+    parser.add_argument("--key", type=Path, metavar="KEYFILE", help="key file that decrypts the backup")
+    parser.add_argument("--replace", action="store_true", help="replace the present academy, after backing it up")
     options = parser.parse_args(arguments)
     return _told(lambda: bring_back(folder_of_data(), options.file, options.replace, options.key))
 

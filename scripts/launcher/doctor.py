@@ -53,7 +53,7 @@ class Finding:
 def doctor(arguments: list[str]) -> int:
     """Look at everything; 1 when something must be mended."""
     parser = argparse.ArgumentParser(prog="./instavis doctor", description=__doc__)
-    parser.add_argument("--site", metavar="URL", help="the address that coaches type, to look at the proxy in front")
+    parser.add_argument("--site", metavar="URL", help="the address that coaches open, to check the proxy")
     options = parser.parse_args(arguments)
     folder = folder_of_data()
     looks: list[Callable[[], Iterator[Finding]]] = [
@@ -73,7 +73,7 @@ def doctor(arguments: list[str]) -> int:
             print(finding.line(), flush=True)
             findings.append(finding)
     wrong = sum(f.bad for f in findings)
-    print(f"\n{len(findings)} looked at, {wrong} wrong, {sum(bool(f.mend) for f in findings) - wrong} to mind.")
+    print(f"\n{len(findings)} checks, {wrong} wrong, {sum(bool(f.mend) for f in findings) - wrong} to note.")
     return 1 if wrong else 0
 
 

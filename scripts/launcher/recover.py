@@ -23,7 +23,7 @@ def recover(arguments: list[str]) -> int:
     options = parser.parse_args(arguments)
     folder = folder_of_data()
     if not is_there(folder):
-        print(f"instavis: there is no academy in {folder} yet; start it once with serve.", file=sys.stderr)
+        print(f"instavis: there is no academy in {folder} yet; run serve once.", file=sys.stderr)
         return 1
     with reached(folder) as access:
         environment = settings_for(folder, access.address, os.environ.get("INSTAVIS_REDIS_URL", NO_REDIS))

@@ -100,7 +100,7 @@ def test_the_students_own_words_lead_in_the_coachs_units(api, path, coach):
     def ball():
         return next(s for s in api("get", f"{path}/take-home")["sections"] if s["id"] == "ball")["lines"][0]
 
-    assert ball() == "Your usual miss, irons: starts right and curves left and finishes about 20 yd offline."
+    assert ball() == "Your usual miss, irons: starts right, curves left and finishes about 20 yd offline."
     api("patch", "/v1/session", {"units": "m-ms"})
     assert "about 18 m off" in ball()
 

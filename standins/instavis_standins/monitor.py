@@ -119,18 +119,16 @@ def _parser() -> argparse.ArgumentParser:
     token = parser.add_mutually_exclusive_group()
     token.add_argument("--token")
     token.add_argument("--token-file")
-    parser.add_argument("--as", dest="shape", choices=SHAPES, help="write as another monitor's program does instead")
-    parser.add_argument("--to", default="", help="file or folder it writes to, or the port it speaks at")
-    parser.add_argument(
-        "--dialect", choices=dialects(), default="short-english", help="its columns, units and language"
-    )
+    parser.add_argument("--as", dest="shape", choices=SHAPES, help="write files or streams like other monitors")
+    parser.add_argument("--to", default="", help="file or folder to write to, or port to send on")
+    parser.add_argument("--dialect", choices=dialects(), default="short-english", help="columns, units and language")
     golfer_arguments(parser)
     parser.add_argument("--pace", type=float, default=6.0, help="seconds between balls")
-    parser.add_argument("--count", "--shots", type=int, default=None, help="balls to send; for ever when left out")
-    parser.add_argument("--only-listening", action="store_true", help="hit only while a lesson listens to the bay")
+    parser.add_argument("--count", "--shots", type=int, default=None, help="balls to send; otherwise no limit")
+    parser.add_argument("--only-listening", action="store_true", help="hit only while a lesson uses the bay")
     parser.add_argument("--double-every", type=int, default=0, help="send every n-th ball twice")
     parser.add_argument("--nonsense-every", type=int, default=0, help="send nonsense before every n-th ball")
-    parser.add_argument("--page", type=int, default=None, help="port of a small page to steer it by; 0 for a free one")
+    parser.add_argument("--page", type=int, default=None, help="port of a control page; 0 for any free port")
     return parser
 
 

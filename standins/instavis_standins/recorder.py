@@ -121,6 +121,6 @@ def _parser(kind: str) -> argparse.ArgumentParser:
     token.add_argument("--token")
     token.add_argument("--token-file")
     golfer_arguments(parser)
-    parser.add_argument("--monitor", help="address of the stand-in monitor's page, whose golfer is followed")
-    parser.add_argument("--count", type=int, default=None, help="recordings to send; for ever when left out")
+    parser.add_argument("--monitor", help="address of the stand-in monitor's page; its golfer is recorded")
+    parser.add_argument("--count", type=int, default=None, help="recordings to send; otherwise no limit")
     return parser

@@ -21,7 +21,7 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("name", nargs="?", default="My academy")
         parser.add_argument("user", nargs="?", default="head")
-        parser.add_argument("--password", default="", help="the first password; told again when it is still good")
+        parser.add_argument("--password", default="", help="the first password; printed again while it is valid")
 
     def handle(self, *args: Any, **options: Any) -> None:
         name, user, given = options["name"], options["user"], options["password"]

@@ -39,10 +39,10 @@ class Command(BaseCommand):
         out.add_argument("what", choices=["lesson", "student"])
         out.add_argument("key", type=int, help="number of the lesson or student, as in its address")
         out.add_argument("file", type=Path, help=".zip for an archive; .csv or .json for a lesson's balls")
-        come = way.add_parser("import", help="bring in an archive, or balls into a lesson")
+        come = way.add_parser("import", help="import an archive, or balls into a lesson")
         come.add_argument("file", type=Path)
-        come.add_argument("--coach", help="user name of the coach who brings it in; the head coach when left out")
-        come.add_argument("--lesson", type=int, help="the lesson that the balls of a .csv, .json or .ndjson belong to")
+        come.add_argument("--coach", help="user name of the importing coach; otherwise the head coach")
+        come.add_argument("--lesson", type=int, help="lesson for the balls of a .csv, .json or .ndjson file")
 
     def handle(self, *args: Any, **options: Any) -> None:
         try:
