@@ -114,6 +114,20 @@ def test_a_message_in_the_code_brings_the_values_of_its_sentence():
     assert wrong == {}
 
 
+def test_errors_and_own_words_are_never_sentences_in_the_code():
+    """What was expected of bad input is a message, and `plain` marks names, not sentences."""
+    found = {}
+    for path, tree in trees():
+        for node in ast.walk(tree):
+            name = node.func.id if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) else ""
+            at = {"InputError": 2, "plain": 0}.get(name)
+            expected = node.args[at] if at is not None and len(node.args) > at else None
+            text = ast.unparse(expected) if isinstance(expected, ast.Constant | ast.JoinedStr) else ""
+            if " " in text:
+                found[f"{path.relative_to(ROOT)}:{node.lineno}"] = text
+    assert found == {}
+
+
 def test_no_english_sentence_is_unused():
     ids, prefixes, words = used()
     catalogs_own = {"nouns-keep-capitals"}
