@@ -59,7 +59,7 @@ export function Frame({ ready }: { ready: () => void }) {
   if ((teaches && !knowledge.data) || !spoken) return null;
   const light: Light = { theme, toggleTheme };
   if (held) return <FactorFirst light={light} shut={shut} onLeave={() => hold(false)} />;
-  // A lesson needs the whole height: it brings a bar of its own.
+  // A lesson uses the full height and has its own bar.
   if (lesson)
     return (
       <>

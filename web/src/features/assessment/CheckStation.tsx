@@ -64,7 +64,7 @@ export function CheckStation() {
             onMeasure={guide && (() => measure(current.id))}
           />
         ) : looks.left.length > 0 ? (
-          <div className="min-h-104" /> // the order is being worked out anew: which look comes first is not known yet
+          <div className="min-h-104" /> // the order is being recomputed: which look comes first is not known yet
         ) : (
           <p className="text-xl">{t("Every check is answered.")}</p>
         )}
