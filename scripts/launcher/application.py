@@ -239,9 +239,7 @@ def _introduce(address: str, facts: dict, pages: dict[str, str]) -> None:
     print(f"\n  Instavis runs at {address}\n")
     for login in facts["logins"]:
         print(f"  {login['name']:<16} user {login['username']:<6} password {login['password']}")
-    print(
-        "\n  Each bay has a stand-in monitor, belt and pressure mat that run while a lesson uses it. Control them:"
-    )
+    print("\n  Each bay has a stand-in monitor, belt and pressure mat that run while a lesson uses it. Control them:")
     for bay, page in pages.items():
         print(f"  {bay:<16} {page}")
     if facts["home"]:
