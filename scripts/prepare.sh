@@ -147,7 +147,7 @@ ensure_node() {
 
 ensure_front_end() {
     built=$root/web/dist/index.html
-    if [ -e "$built" ] && [ -z "$(find "$root/web/src" "$root/web/index.html" "$root/web/package.json" "$root/web/package-lock.json" "$root/web/vite.config.ts" -newer "$built" -print -quit)" ]; then
+    if [ -e "$built" ] && [ -z "$(find "$root/web/src" "$root/report/instavis_report/languages" "$root/web/index.html" "$root/web/package.json" "$root/web/package-lock.json" "$root/web/vite.config.ts" -newer "$built" -print -quit)" ]; then
         return 0
     fi
     ensure_node

@@ -1,8 +1,8 @@
 """The catalog: every sentence by id, in every language, and how a message is rendered for its reader.
 
-A language is one folder, `languages/CODE`, of Fluent files, a file for each screen. English is complete; a sentence
-that another language lacks is shown in English. Entries of the knowledge tables bring their English along and are
-translated by their ids.
+A language is one folder, `languages/CODE`, of Fluent files, a file for each screen; the browser loads those in
+`screens`. English is complete; a sentence that another language lacks is shown in English. Entries of the knowledge
+tables bring their English along and are translated by their ids.
 """
 
 from __future__ import annotations
@@ -197,7 +197,8 @@ def languages() -> list[str]:
 
 def _source(language: str) -> str:
     folder = resources.files("instavis_report") / "languages" / language
-    return "\n".join(f.read_text(encoding="utf-8") for f in sorted(folder.iterdir(), key=lambda file: file.name))
+    files = sorted((f for f in folder.iterdir() if f.is_file()), key=lambda file: file.name)
+    return "\n".join(f.read_text(encoding="utf-8") for f in files)
 
 
 @functools.cache

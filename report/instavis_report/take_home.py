@@ -154,7 +154,7 @@ def _correction(facts: TakeHomeFacts) -> list[Message]:
     if facts.drill is None:
         return []
     result = [
-        Message("quoted", cue=facts.cue or facts.drill.cue),
+        Message("quoted", words=facts.cue or facts.drill.cue),
         facts.drill.setup,
         Message("take-home-success-looks-like", small=facts.drill.mark.begun_small()),
     ]

@@ -158,6 +158,6 @@ def test_a_message_stays_the_same_when_copied_or_stored():
 
 
 def test_the_pseudo_language_brackets_sentences_and_leaves_names():
-    result = catalog(PSEUDO).render(Message("quoted", cue=plain("Ola")))
+    result = catalog(PSEUDO).render(Message("quoted", words=plain("Ola")))
     assert untranslated(f"Ola, {result} and more") == "Ola,  and more"
-    assert english(Message("quoted", cue="Ola")) in ("“Ola”", "Ola")
+    assert english(Message("quoted", words="Ola")) in ("“Ola”", "Ola")

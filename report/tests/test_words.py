@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import ast
-import json
 import re
 from collections.abc import Iterator
 from pathlib import Path
@@ -41,8 +40,7 @@ INSTEAD = {
     r"metres?": "meters",
 }
 PHRASE = {re.compile(rf"\b(?:{phrase})\b", re.IGNORECASE): word for phrase, word in INSTEAD.items()}
-SCREENS = "web/src/languages/de.json"
-SENTENCES = ("report/instavis_report/languages/en/*.ftl", "core/instavis_core/knowledge/data/*.toml")
+SENTENCES = ("report/instavis_report/languages/en/**/*.ftl", "core/instavis_core/knowledge/data/*.toml")
 DOCS = ("README.md", "CONTRIBUTING.md", "CHANGELOG.md", "docs/*.md")
 PACKAGES = ("core", "report", "formats", "camera", "bridge", "server/instavis")
 REPLACED_SOON = ("accounts", "platform", "project", "work")
@@ -50,8 +48,6 @@ REPLACED_SOON = ("accounts", "platform", "project", "work")
 
 
 def screens() -> Iterator[tuple[str, str]]:
-    for text in json.loads((ROOT / SCREENS).read_text())["entries"]:
-        yield SCREENS, re.sub(r"\{[^}]*\}", "", text)
     for pattern in SENTENCES:
         for path in sorted(ROOT.glob(pattern)):
             for number, line in enumerate(path.read_text().splitlines(), 1):

@@ -23,14 +23,14 @@ const MePage = lazy(async () => ({ default: (await import("../features/me/MePage
 
 /** Page titles by the first word of the address; lesson and student pages set their own. */
 const PLACES: Record<string, string> = {
-  day: "Day",
-  outcomes: "Outcomes",
-  bays: "Bays",
-  knowledge: "Knowledge",
-  academy: "Academy",
-  me: "Your account",
-  eye: "Eye practice",
-  train: "Practice lessons",
+  day: "common-day-2",
+  outcomes: "common-outcomes",
+  bays: "common-bays",
+  knowledge: "common-knowledge",
+  academy: "common-academy",
+  me: "common-account",
+  eye: "common-eye-practice",
+  train: "common-practice-lessons",
 };
 
 /** Name bar and current page; the sign-in page for strangers. `ready` is called after sign-in. */
@@ -72,19 +72,19 @@ export function Frame({ ready }: { ready: () => void }) {
       <header className="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 max-lg:gap-x-2">
         <NavLink to="/" className="flex items-center gap-2 text-lg font-bold tracking-tight">
           <Wordmark />
-          {t("Instavis")}
+          {t("common-instavis")}
         </NavLink>
-        <nav aria-label={t("Main")} className="flex gap-1">
-          <Tab to="/">{t("Students")}</Tab>
-          <Tab to="/day">{t("Day")}</Tab>
+        <nav aria-label={t("common-main")} className="flex gap-1">
+          <Tab to="/">{t("common-students")}</Tab>
+          <Tab to="/day">{t("common-day-2")}</Tab>
           {!desk && (
             <>
-              <Tab to="/outcomes">{t("Outcomes")}</Tab>
-              <Tab to="/bays">{t("Bays")}</Tab>
-              <Tab to="/knowledge">{t("Knowledge")}</Tab>
+              <Tab to="/outcomes">{t("common-outcomes")}</Tab>
+              <Tab to="/bays">{t("common-bays")}</Tab>
+              <Tab to="/knowledge">{t("common-knowledge")}</Tab>
             </>
           )}
-          {session.data.role === "head" && <Tab to="/academy">{t("Academy")}</Tab>}
+          {session.data.role === "head" && <Tab to="/academy">{t("common-academy")}</Tab>}
         </nav>
         {teaches && <FindAnything open={finding} onOpen={setFinding} button />}
         <NavLink
@@ -101,7 +101,7 @@ export function Frame({ ready }: { ready: () => void }) {
           {session.data.notices > 0 && (
             <span className="ml-2 rounded-sm bg-straw px-1.5 font-semibold text-[#1e2a32]">
               {session.data.notices}
-              <span className="sr-only"> {t("account notices")}</span>
+              <span className="sr-only"> {t("common-account-notices")}</span>
             </span>
           )}
         </NavLink>
@@ -121,19 +121,19 @@ function FactorFirst({ light, shut, onLeave }: { light: Light; shut: boolean; on
       <header className="no-print flex min-h-12 items-center justify-end gap-x-3 border-b border-rule px-4">
         <span className="mr-auto flex items-center gap-2 text-lg font-bold tracking-tight">
           <Wordmark />
-          {t("Instavis")}
+          {t("common-instavis")}
         </span>
         <LightSwitch {...light} />
         <SignOut />
       </header>
       <Callout as="div" role="status" tone={shut ? "clay" : "moss"} className="mx-auto mt-4 max-w-[70rem]">
         {shut ? (
-          t("This academy requires a second factor. Set one up here, or sign out and sign in with the one you have.")
+          t("common-academy-requires-second-factor-set")
         ) : (
           <div className="flex flex-wrap items-center justify-between gap-3">
-            {t("Done. Save your recovery codes before you continue.")}
+            {t("common-done-save-recovery-codes-before")}
             <Button strong onClick={onLeave}>
-              {t("Continue")}
+              {t("common-continue")}
             </Button>
           </div>
         )}
@@ -171,7 +171,7 @@ function UnitsChoice({ units }: { units: string }) {
     <span className="max-lg:hidden">
       <Select
         look="bar"
-        label={t("Units")}
+        label={t("common-units")}
         className="text-sm"
         value={units}
         options={UNITS}
@@ -197,7 +197,7 @@ function SignOut() {
       onClick={() => out.mutate()}
       className="min-h-11 rounded-sm px-2 text-sm underline-offset-4 hover:underline"
     >
-      {t("Sign out")}
+      {t("common-sign-out")}
     </button>
   );
 }

@@ -22,16 +22,14 @@ export function SignIn({ problem }: { problem: Error }) {
     <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-8 px-6">
       <div>
         <h1 className="flex items-center gap-3 text-3xl font-bold tracking-tight">
-          <Wordmark /> {t("Instavis")}
+          <Wordmark /> {t("common-instavis")}
         </h1>
-        <p className="mt-2 text-lg text-soft">
-          {t("See what the pivot did behind every number, and check that the change is real.")}
-        </p>
+        <p className="mt-2 text-lg text-soft">{t("common-see-what-pivot-did-behind")}</p>
       </div>
       {ways ? (
         <>
           <SecondStep ways={ways} onIn={onIn} />
-          <Quiet onClick={() => setWays(null)}>{t("Back to sign-in")}</Quiet>
+          <Quiet onClick={() => setWays(null)}>{t("common-back-sign")}</Quiet>
         </>
       ) : lost ? (
         <LostPassword onBack={() => setLost(false)} />
@@ -54,10 +52,16 @@ function FirstStep({ onIn, onMore, onLost }: FirstProps) {
   });
   return (
     <div className="flex flex-col gap-4">
-      <DoorForm says={t("Sign in")} busy={enter.isPending} error={enter.error} onSend={() => enter.mutate()}>
-        <TextField label={t("Username")} value={username} onChange={setUsername} autoComplete="username" required />
+      <DoorForm says={t("common-sign")} busy={enter.isPending} error={enter.error} onSend={() => enter.mutate()}>
         <TextField
-          label={t("Password")}
+          label={t("common-username")}
+          value={username}
+          onChange={setUsername}
+          autoComplete="username"
+          required
+        />
+        <TextField
+          label={t("common-password")}
           type="password"
           value={password}
           onChange={setPassword}
@@ -66,7 +70,7 @@ function FirstStep({ onIn, onMore, onLost }: FirstProps) {
         />
       </DoorForm>
       <ByPasskey onIn={onIn} />
-      <Quiet onClick={onLost}>{t("Forgot your password?")}</Quiet>
+      <Quiet onClick={onLost}>{t("common-forgot-password")}</Quiet>
     </div>
   );
 }

@@ -1,70 +1,129 @@
+/** The sentences of the screens: every id that the code names exists, none is left over, translations fit. */
+import ts from "typescript";
 import { afterEach, describe, expect, it } from "vitest";
 
-import { ENGLISH, fixed, inside, speak, t } from "../shared/format/language";
+import { ENGLISH, fixed, inside, locale, speak, t } from "../shared/format/language";
 import { say } from "../shared/format/say";
 
-type Spoken = { decimal: string; nouns: string; entries: Record<string, string> };
-
-const FILES = import.meta.glob<Spoken>("../languages/*.json", { import: "default", eager: true });
-const LANGUAGES = Object.entries(FILES).map(([file, spoken]) => ({ code: file.slice(-7, -5), ...spoken }));
-/** Keys of the keyboard, ids and values of attributes that stand in tables beside words. */
-const NO_WORDS = new Set(
-  (
-    'Alt CapsLock Control Escape Meta [data-planned="{planned}"] aceinosuyACEINOSUY default deg en environment fill ft ' +
-    "intent kmh mph mps numeric opacity rpm xx áçéíñóšúýÁÇÉÍÑÓŠÚÝ"
-  ).split(" "),
-);
-const SOURCES = import.meta.glob<string>(["../**/*.tsx", "!../test/**"], {
+const FILES = import.meta.glob<string>("../../../report/instavis_report/languages/*/{language,screens/*}.ftl", {
   query: "?raw",
   import: "default",
   eager: true,
 });
-/** Attributes that are read out or shown, given as they stand: English on every screen. */
-const SAID_AS_IT_STANDS = /\b(?:aria-label|label|title|placeholder|alt)="[A-Z][a-z][^"]*"/g;
+const SOURCES = import.meta.glob<string>(["../{app,features,shared}/**/*.{ts,tsx}", "!../**/*.test.*"], {
+  query: "?raw",
+  import: "default",
+  eager: true,
+});
+/** Ids that are made from the ids of words. */
+const MADE = /^word-/;
+/** Attributes that are read out or shown and contain plain text: English on every screen. */
+const PLAIN_ATTRIBUTES = /\b(?:aria-label|label|title|placeholder|alt)="[A-Z][a-z][^"]*"/g;
 const LABEL = 24;
 const ROOM = 14;
 
-const SCRIPT = new URL("../../entries.mjs", import.meta.url).href;
-const { entries: listed } = (await import(/* @vite-ignore */ SCRIPT)) as { entries: () => string[] };
-const said = listed();
+/** The messages of a language: the text of each after its id. */
+function messages(language: string): Map<string, string> {
+  const texts = Object.entries(FILES).filter(([file]) => file.includes(`/languages/${language}/`));
+  return new Map(
+    texts.flatMap(([, text]) => [...text.matchAll(/^([a-z][\w-]*) = ?((?:.*\n?)(?: .*\n?)*)/gm)].map(entry)),
+  );
+}
+const entry = (found: RegExpMatchArray): [string, string] => [found[1] ?? "", (found[2] ?? "").trimEnd()];
+const values = (text: string): string[] =>
+  [...new Set([...text.matchAll(/\$(\w+)/g)].map((found) => found[1] ?? ""))].toSorted();
 
-const places = (text: string) => (text.match(/\{\w+\}/g) ?? []).toSorted();
+const english = messages("en");
+const LANGUAGES = [...new Set(Object.keys(FILES).map((file) => /languages\/(\w+)/.exec(file)?.[1] ?? ""))].toSorted();
+const OTHERS = LANGUAGES.filter((language) => language !== ENGLISH);
+
+type Use = { file: string; id: string; given: string[] | undefined };
+
+/** Every literal id of a call `t(id, values)`, with the names of its values where they are written out. */
+function uses(): Use[] {
+  return Object.entries(SOURCES).flatMap(([file, text]) => {
+    const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true, ts.ScriptKind.TSX);
+    const found: Use[] = [];
+    const visit = (node: ts.Node): void => {
+      if (ts.isCallExpression(node) && node.expression.getText(source) === "t")
+        for (const id of branches(node.arguments[0])) found.push({ file, id, given: names(node.arguments[1], source) });
+      ts.forEachChild(node, visit);
+    };
+    visit(source);
+    return found;
+  });
+}
+
+function branches(node: ts.Expression | undefined): string[] {
+  if (node && ts.isConditionalExpression(node)) return [...branches(node.whenTrue), ...branches(node.whenFalse)];
+  return node && ts.isStringLiteralLike(node) ? [node.text] : [];
+}
+
+function names(node: ts.Expression | undefined, source: ts.SourceFile): string[] | undefined {
+  if (!node) return [];
+  if (!ts.isObjectLiteralExpression(node) || node.properties.some(ts.isSpreadAssignment)) return undefined;
+  return node.properties.map((property) => property.name?.getText(source) ?? "");
+}
 
 afterEach(() => speak(ENGLISH));
 
-describe("languages of the screens", () => {
-  it("are German and Spanish beside English", () => {
-    expect(LANGUAGES.map((l) => l.code)).toEqual(["de", "es"]);
-    expect(said.length).toBeGreaterThan(1000);
-  });
-
-  it.each(LANGUAGES)("say everything in $code, with its places", ({ entries }) => {
-    expect(said.filter((entry) => !(entry in entries) && !NO_WORDS.has(entry))).toEqual([]);
-    const wrong = Object.entries(entries).filter(([entry, text]) => places(entry).join() !== places(text).join());
+describe("sentences of the screens", () => {
+  it("exist for every id in the code, with the values it needs", () => {
+    const wrong = uses().filter(({ id, given }) => {
+      const text = english.get(id);
+      return text === undefined || (given && values(text).some((name) => !given.includes(name)));
+    });
     expect(wrong).toEqual([]);
-    expect(
-      Object.entries(entries).filter(([entry, text]) => !text.trim() || /^ /.test(entry) !== /^ /.test(text)),
-    ).toEqual([]);
   });
 
-  it("are asked for by every attribute that says something", () => {
-    const left = Object.entries(SOURCES).flatMap(([file, text]) =>
-      (text.match(SAID_AS_IT_STANDS) ?? []).map((a) => [file, a]),
-    );
-    expect(left).toEqual([]);
+  it("are all used", () => {
+    const quoted = new Set(Object.values(SOURCES).flatMap((text) => text.match(/"[a-z][\w-]+"/g) ?? []));
+    expect([...english.keys()].filter((id) => !MADE.test(id) && !quoted.has(`"${id}"`))).toEqual([]);
   });
 
-  it.each(LANGUAGES)("have no label in $code that is much longer", ({ entries }) => {
-    const long = Object.entries(entries).filter(
-      ([entry, text]) => entry.length <= LABEL && text.length > 2 * entry.length + ROOM,
+  it("are asked for by every attribute that shows text", () => {
+    expect(Object.values(SOURCES).flatMap((text) => text.match(PLAIN_ATTRIBUTES) ?? [])).toEqual([]);
+  });
+});
+
+describe.each(OTHERS)("the language %s", (language) => {
+  const translated = messages(language);
+
+  it("has no id that English lacks, and fills in the same values", () => {
+    const wrong = [...translated].filter(
+      ([id, text]) => values(english.get(id) ?? "$missing").join() !== values(text).join(),
     );
+    expect(wrong).toEqual([]);
+  });
+
+  it("warns about what it lacks", () => {
+    const missing = [...english.keys()].filter((id) => !translated.has(id));
+    if (missing.length > 0) console.warn(`${language} lacks ${missing.length} sentences: ${missing.join(", ")}`);
+  });
+
+  it("has no label that is much longer than in English", () => {
+    const long = [...translated].filter(([id, text]) => {
+      const original = english.get(id) ?? "";
+      return original.length <= LABEL && text.length > 2 * original.length + ROOM;
+    });
     expect(long).toEqual([]);
   });
+});
 
-  it("write numbers and labels inside a sentence as the language does", async () => {
+describe("a sentence", () => {
+  it("is English where a language lacks it, and unchanged where no id", async () => {
+    await speak("tlh");
+    expect([t("common-baseline"), t("Ola Nordlys"), locale()]).toEqual(["Baseline", "Ola Nordlys", "tlh"]);
+  });
+
+  it("writes numbers and labels as the language does", async () => {
     const path = { id: "path_deg", unit: "°", plus: "von innen", minus: "von außen" } as Parameters<typeof say>[0];
     await speak("de");
-    expect([t("Baseline"), fixed(2.04, 1), inside("Schlägerbahn")]).toEqual(["Ausgangsmessung", "2,0", "Schlägerbahn"]);
+    expect([t("common-baseline"), fixed(2.04, 1), inside("Schlägerbahn")]).toEqual([
+      "Ausgangsmessung",
+      "2,0",
+      "Schlägerbahn",
+    ]);
     expect(say(path, 4.06, "m-ms")).toBe("4,1° von innen");
     expect(say(path, -0.02, "m-ms")).toBe("0,0°");
     await speak("es");

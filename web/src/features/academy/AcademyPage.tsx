@@ -14,11 +14,11 @@ export function AcademyPage() {
   const head = useSession().role === "head";
   return (
     <main className="mx-auto w-full max-w-6xl px-4 py-6">
-      <h1 className="mb-4 text-2xl font-bold">{t("Academy")}</h1>
+      <h1 className="mb-4 text-2xl font-bold">{t("common-academy")}</h1>
       {head ? (
         <ForTheHead />
       ) : (
-        <p className="max-w-prose text-lg text-soft">{t("The head coach looks after people and settings here.")}</p>
+        <p className="max-w-prose text-lg text-soft">{t("academy-head-coach-looks-after-people")}</p>
       )}
     </main>
   );

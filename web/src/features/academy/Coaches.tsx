@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type Coach, people, usePeopleActions } from "../../api/people";
 import { useSession } from "../../api/queries";
 import { useClock } from "../../api/useClock";
-import { counted, t } from "../../shared/format/language";
+import { t } from "../../shared/format/language";
 import { ROLES } from "../../shared/format/roles";
 import { Button } from "../../shared/ui/Button";
 import { ConfirmFirst } from "../../shared/ui/ConfirmFirst";
@@ -19,7 +19,7 @@ export function Coaches() {
   return (
     <section aria-labelledby="who-works-here">
       <h2 id="who-works-here" className="text-xl font-bold">
-        {t("Team")}
+        {t("academy-team")}
       </h2>
       <ul className="mt-2 divide-y divide-rule border-y border-rule">
         {coaches.data?.map((coach) => (
@@ -41,7 +41,7 @@ export function Coaches() {
       {passwordLink.data && asked && (
         <LinkShown
           path={passwordLink.data.path}
-          says={t("With this link {name} can choose a new password, once, within a day. The link is shown only now.", {
+          says={t("academy-link-can-choose-new-password", {
             name: asked.name,
           })}
         />
@@ -67,45 +67,45 @@ function CoachRow({ coach, onRole, onLeft, onPassword, onPhoneLost, onSignOut }:
     <li className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 gap-y-1 py-2">
       <div className={coach.left_at ? "text-soft" : ""}>
         <span className="font-semibold">{coach.name}</span> <span className="text-soft">{coach.username}</span>
-        {me && <span className="text-soft"> {t("(you)")}</span>}
+        {me && <span className="text-soft"> {t("academy-you")}</span>}
         <p className="text-sm text-soft">
-          {counted(coach.lesson_count ?? 0, "{n} lesson", "{n} lessons")},{" "}
+          {t("academy-lessons", { n: coach.lesson_count ?? 0 })},{" "}
           {coach.left_at
-            ? t("deactivated {moment}", { moment: clock.moment(coach.left_at) })
+            ? t("academy-deactivated", { moment: clock.moment(coach.left_at) })
             : coach.last_login
-              ? t("last sign-in {moment}", { moment: clock.moment(coach.last_login) })
-              : t("never signed in")}
-          {coach.second_factor ? t(", with a second factor") : !coach.left_at && t(", password only")}
+              ? t("academy-last-sign", { moment: clock.moment(coach.last_login) })
+              : t("academy-never-signed")}
+          {coach.second_factor ? t("academy-second-factor") : !coach.left_at && t("academy-password-only")}
         </p>
       </div>
       <div className="flex flex-wrap justify-end gap-2">
         {coach.left_at ? (
-          <Button aria-label={t("Reactivate {name}", name)} onClick={() => onLeft(false)}>
-            {t("Reactivate")}
+          <Button aria-label={t("academy-reactivate-2", name)} onClick={() => onLeft(false)}>
+            {t("academy-reactivate")}
           </Button>
         ) : (
           <>
             <Select
-              name={t("Role of {name}", name)}
+              name={t("academy-role-2", name)}
               value={coach.role}
               options={ROLES.map((role) => ({ id: role.id, label: t(role.label) }))}
               onChange={onRole}
             />
-            <Button aria-label={t("New password for {name}", name)} onClick={onPassword}>
-              {t("New password")}
+            <Button aria-label={t("common-new-password", name)} onClick={onPassword}>
+              {t("academy-new-password")}
             </Button>
             {coach.second_factor && !me && (
-              <Button aria-label={t("Lost phone: {name}", name)} onClick={onPhoneLost}>
-                {t("Lost phone")}
+              <Button aria-label={t("academy-lost-phone-2", name)} onClick={onPhoneLost}>
+                {t("academy-lost-phone")}
               </Button>
             )}
             {!me && (
-              <Button aria-label={t("Sign out {name} everywhere", name)} onClick={onSignOut}>
-                {t("Sign out")}
+              <Button aria-label={t("academy-sign-out-everywhere", name)} onClick={onSignOut}>
+                {t("common-sign-out")}
               </Button>
             )}
-            <Button aria-label={t("Deactivate {name}", name)} onClick={() => onLeft(true)}>
-              {t("Deactivate")}
+            <Button aria-label={t("academy-deactivate-2", name)} onClick={() => onLeft(true)}>
+              {t("academy-deactivate")}
             </Button>
           </>
         )}

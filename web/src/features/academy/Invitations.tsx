@@ -23,28 +23,23 @@ export function Invitations() {
   return (
     <section aria-labelledby="invite">
       <h2 id="invite" className="text-xl font-bold">
-        {t("Invite someone")}
+        {t("academy-invite-someone")}
       </h2>
       <form className="mt-2 flex flex-col gap-3" onSubmit={send}>
-        <TextField label={t("Name")} value={name} onChange={setName} required maxLength={120} />
-        <ChooseOne label={t("Role")} options={ROLES} value={role} onChange={(next) => setRole(next || role)} />
+        <TextField label={t("common-name")} value={name} onChange={setName} required maxLength={120} />
+        <ChooseOne label={t("academy-role")} options={ROLES} value={role} onChange={(next) => setRole(next || role)} />
         <p className="text-sm text-soft">{roleMay(role)}</p>
         <Button type="submit" strong disabled={invite.isPending}>
-          {t("Create link")}
+          {t("common-create-link")}
         </Button>
       </form>
       {invite.isError && <Notice error={invite.error} />}
-      {invite.data && (
-        <LinkShown
-          path={invite.data.path}
-          says={t("Send this link to the new team member. It works once, for a week, and is shown only now.")}
-        />
-      )}
+      {invite.data && <LinkShown path={invite.data.path} says={t("academy-send-link-new-team-member")} />}
       <ul className="mt-3">
         {open.data?.map((invitation) => (
           <li key={invitation.id} className="flex min-h-12 items-center justify-between gap-3 border-t border-rule">
             <span>
-              {t("{name}, {role}, until {moment}", {
+              {t("academy-until", {
                 name: invitation.name,
                 role: roleName(invitation.role),
                 moment: clock.moment(invitation.expires_at),
@@ -52,10 +47,10 @@ export function Invitations() {
             </span>
             <Button
               className="shrink-0"
-              aria-label={t("Revoke the invitation of {name}", { name: invitation.name })}
+              aria-label={t("academy-revoke-invitation", { name: invitation.name })}
               onClick={() => takeBack.mutate(invitation.id)}
             >
-              {t("Revoke")}
+              {t("common-revoke")}
             </Button>
           </li>
         ))}

@@ -14,7 +14,7 @@ export function LinkShown({ path, says }: { path: string; says: string }) {
         <code className="font-mono break-all select-all">{address}</code>
         {navigator.clipboard && (
           <Button onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}>
-            {copied ? t("Copied") : t("Copy link")}
+            {copied ? t("common-copied") : t("common-copy-link")}
           </Button>
         )}
       </p>

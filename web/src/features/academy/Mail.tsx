@@ -11,15 +11,10 @@ export function Mail({ academy }: { academy: Academy }) {
   const { tryMail } = usePeopleActions();
   const [to, setTo] = useState("");
   if (!academy.mail) {
-    return (
-      <Section
-        title={t("Email")}
-        says={t("Email is off. Whoever runs this server can set a mail server (INSTAVIS_MAIL in docs/serving.md).")}
-      />
-    );
+    return <Section title={t("common-email")} says={t("academy-email-off-whoever-runs-server")} />;
   }
   return (
-    <Section title={t("Email")} says={t("Sent by {how}.", { how: academy.mail })}>
+    <Section title={t("common-email")} says={t("academy-sent", { how: academy.mail })}>
       <form
         className="flex w-full items-end gap-2"
         onSubmit={(event: FormEvent) => {
@@ -29,17 +24,17 @@ export function Mail({ academy }: { academy: Academy }) {
       >
         <TextField
           className="grow"
-          label={t("Send a test email to")}
+          label={t("academy-send-test-email")}
           type="email"
           value={to}
           onChange={setTo}
           required
         />
         <Button type="submit" disabled={tryMail.isPending}>
-          {t("Send test")}
+          {t("academy-send-test")}
         </Button>
       </form>
-      <p role="status">{tryMail.isSuccess && t("The mail server accepted it. Check whether it arrives.")}</p>
+      <p role="status">{tryMail.isSuccess && t("academy-mail-server-accepted-check-whether")}</p>
       {tryMail.isError && <Notice error={tryMail.error} />}
     </Section>
   );

@@ -11,7 +11,7 @@ import { Select } from "../../shared/ui/Select";
 
 const PAPERS = [
   { id: "A4", label: "A4" },
-  { id: "Letter", label: "Letter" },
+  { id: "Letter", label: "academy-letter" },
 ];
 
 /** Name, time zone and defaults of the academy. */
@@ -19,7 +19,7 @@ export function NameAndDays({ academy }: { academy: Academy }) {
   const { changeAcademy } = usePeopleActions();
   const [name, setName] = useState(academy.name);
   return (
-    <Section wide title={t("Academy settings")}>
+    <Section wide title={t("academy-academy-settings")}>
       <form
         className="flex w-full items-end gap-2"
         onSubmit={(event: FormEvent) => {
@@ -29,47 +29,47 @@ export function NameAndDays({ academy }: { academy: Academy }) {
       >
         <TextField
           className="grow"
-          label={t("Academy name")}
+          label={t("academy-academy-name")}
           value={name}
           onChange={setName}
           required
           maxLength={120}
         />
         <Button type="submit" disabled={name.trim() === academy.name}>
-          {t("Save")}
+          {t("common-save")}
         </Button>
       </form>
       <Select
-        label={t("Time zone")}
+        label={t("common-time-zone")}
         value={academy.time_zone}
         options={academy.zones.map((zone) => ({ id: zone, label: zone.replaceAll("_", " ") }))}
         onChange={(time_zone) => changeAcademy.mutate({ time_zone })}
       />
       <Select
-        label={t("Default units")}
+        label={t("academy-default-units")}
         value={academy.units}
         options={UNITS}
         onChange={(units) => changeAcademy.mutate({ units })}
       />
       <Select
-        label={t("Paper size")}
+        label={t("academy-paper-size")}
         value={academy.paper}
         options={PAPERS}
         onChange={(paper) => changeAcademy.mutate({ paper })}
       />
       {academy.languages.length > 1 && (
         <Select
-          label={t("Default language")}
+          label={t("academy-default-language")}
           value={academy.language}
           options={academy.languages.map((id) => ({ id, label: languageName(id) }))}
           onChange={(language) => changeAcademy.mutate({ language })}
         />
       )}
       <ChooseOne
-        label={t("Sign-in for everyone")}
+        label={t("academy-sign-everyone")}
         options={[
-          { id: "no", label: "password, second factor optional" },
-          { id: "yes", label: "password and second factor" },
+          { id: "no", label: "academy-password-second-factor-optional" },
+          { id: "yes", label: "academy-password-second-factor" },
         ]}
         value={academy.asks_for_factor ? "yes" : "no"}
         onChange={(asks) => asks && changeAcademy.mutate({ asks_for_factor: asks === "yes" })}

@@ -19,10 +19,12 @@ export function Body() {
     .sort()
     .at(-1);
   return (
-    <section aria-label={t("Body screen")}>
+    <section aria-label={t("check-body-screen")}>
       <div className="flex items-center justify-between gap-3">
-        <h3 className="font-semibold">{t("Body screen")}</h3>
-        <Button onClick={() => test(true)}>{results.length ? t("Test again") : t("Start body screen")}</Button>
+        <h3 className="font-semibold">{t("check-body-screen")}</h3>
+        <Button onClick={() => test(true)}>
+          {results.length ? t("check-test-again") : t("check-start-body-screen")}
+        </Button>
       </div>
       {says.map((text) => (
         <p key={text} className="mt-1">
@@ -31,10 +33,10 @@ export function Body() {
       ))}
       <p className="mt-1 text-soft">
         {newest === undefined
-          ? t("Five short tests show how much turn, bend and balance you can ask for.")
+          ? t("check-five-short-tests-show-how")
           : says.length === 0
-            ? t("No limits found on {day}.", { day: dayWords(newest) })
-            : t("Last tested on {day}.", { day: dayWords(newest) })}
+            ? t("check-no-limits-found", { day: dayWords(newest) })
+            : t("check-last-tested", { day: dayWords(newest) })}
       </p>
       {testing && <BodySheet told={told.data} onClose={() => test(false)} />}
     </section>

@@ -6,9 +6,9 @@ import { Sheet } from "../../shared/ui/Sheet";
 import { useActions } from "../lesson/LessonContext";
 
 const GRADES = [
-  { id: "free", label: "Free" },
-  { id: "short", label: "Limited" },
-  { id: "pain", label: "Pain" },
+  { id: "free", label: "check-free" },
+  { id: "short", label: "check-limited" },
+  { id: "pain", label: "check-pain" },
 ];
 
 type Props = { told: Schemas["BodyOut"]; onClose: () => void };
@@ -18,7 +18,7 @@ export function BodySheet({ told, onClose }: Props) {
   const { testBody } = useActions();
   const grades = new Map(told.results.map((r) => [r.part, r.grade]));
   return (
-    <Sheet title={t("Body screen")} told={told.caution} open wide onClose={onClose}>
+    <Sheet title={t("check-body-screen")} told={told.caution} open wide onClose={onClose}>
       <div className="flex flex-col gap-2">
         {told.tests.map(({ test, parts, left_out }) => (
           <section
@@ -29,7 +29,7 @@ export function BodySheet({ told, onClose }: Props) {
             <div>
               <h3 className="font-semibold">{test.label}</h3>
               <p className="leading-snug">{test.how}</p>
-              <p className="leading-snug text-soft">{t("OK if: {what}", { what: test.enough })}</p>
+              <p className="leading-snug text-soft">{t("check-ok-if", { what: test.enough })}</p>
             </div>
             {left_out ? (
               <p className="mt-1 text-plum">{left_out}</p>

@@ -66,7 +66,7 @@ export function CheckStation() {
         ) : looks.left.length > 0 ? (
           <div className="min-h-104" /> // the order is being recomputed: which look comes first is not known yet
         ) : (
-          <p className="text-xl">{t("Every check is answered.")}</p>
+          <p className="text-xl">{t("check-every-check-answered")}</p>
         )}
         {waiting && (
           <p role="status" className="mb-3 text-soft">

@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Check, queries } from "../../api/queries";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
-import { t } from "../../shared/format/language";
-import { capital, hyphens } from "../../shared/format/say";
+import { t, word } from "../../shared/format/language";
+import { capital } from "../../shared/format/say";
 import { Button, KeyCap } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
@@ -50,33 +50,28 @@ export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) 
               className="flex min-h-14 flex-col items-center border border-rule bg-sheet px-2 pt-2 pb-1.5 hover:border-ink aria-pressed:border-ink aria-pressed:shadow-[inset_0_-4px_0_var(--color-clay)]"
             >
               {picture && figure && (
-                <SwingFigure
-                  picture={picture}
-                  grade={figure}
-                  title={`${check.label}: ${hyphens(g)}`}
-                  className={DRAWN}
-                />
+                <SwingFigure picture={picture} grade={figure} title={`${check.label}: ${word(g)}`} className={DRAWN} />
               )}
               {drawn.isLoading && <span className={DRAWN} />}
               <span className="flex items-center gap-2 text-lg font-medium">
-                {hyphens(g)} <KeyCap>{`${i + 1}`}</KeyCap>
+                {word(g)} <KeyCap>{`${i + 1}`}</KeyCap>
               </span>
-              {i === 0 && <span className="text-sm text-soft">{t("OK")}</span>}
+              {i === 0 && <span className="text-sm text-soft">{t("check-ok")}</span>}
             </button>
           );
         })}
       </div>
       <div className="mt-3 flex flex-wrap items-center gap-2">
         <Button keyName="0" onClick={() => onGrade(NOT_SEEN)}>
-          {t("not seen")}
+          {t("check-not-seen")}
         </Button>
         {picture && (
-          <Button onClick={() => setView(other)}>{t("Draw {view}", { view: t(VIEW_WORDS[other] ?? "") })}</Button>
+          <Button onClick={() => setView(other)}>{t("check-draw", { view: t(VIEW_WORDS[other] ?? "") })}</Button>
         )}
-        {onMeasure && <Button onClick={onMeasure}>{t("Measure on a picture")}</Button>}
+        {onMeasure && <Button onClick={onMeasure}>{t("check-measure-picture")}</Button>}
         {picture?.line_label && (
           <span className="text-sm text-soft">
-            {picture.line_ink === "line" ? t("Dashed") : t("Yellow")}: {picture.line_label}
+            {picture.line_ink === "line" ? t("check-dashed") : t("check-yellow")}: {picture.line_label}
           </span>
         )}
       </div>

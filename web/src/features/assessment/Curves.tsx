@@ -1,8 +1,8 @@
 import { type PointerEvent, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
-import { fixed, t } from "../../shared/format/language";
-import { hyphens, signed } from "../../shared/format/say";
+import { fixed, t, word } from "../../shared/format/language";
+import { signed } from "../../shared/format/say";
 import { CURVE, curveOf, valueAt } from "./curves";
 
 type Swing = Schemas["RecordingRead"];
@@ -78,7 +78,7 @@ function One({ swing, values, label, unit, bounds, chosen, dragged, onChoose, on
       <figcaption className="flex justify-between text-sm">
         <span>{label}</span>
         <span className="text-soft">
-          {hyphens(chosen)}: {signed(now, digits)}
+          {word(chosen)}: {signed(now, digits)}
           {unit === "°" ? "°" : ` ${unit}`}
         </span>
       </figcaption>
@@ -87,7 +87,7 @@ function One({ swing, values, label, unit, bounds, chosen, dragged, onChoose, on
         viewBox={`0 0 ${CURVE.width} ${CURVE.height}`}
         className="w-full touch-none border border-rule bg-sheet"
         role="img"
-        aria-label={t("{label} from {low} to {high} {unit}", {
+        aria-label={t("check-from-to", {
           label,
           low: fixed(curve.low, digits),
           high: fixed(curve.high, digits),
@@ -119,7 +119,7 @@ function One({ swing, values, label, unit, bounds, chosen, dragged, onChoose, on
                 dragged?.moment === moment && dragged.at !== swing.moments.at[moment] && onDrop(moment, dragged.at)
               }
             >
-              <title>{hyphens(moment)}</title>
+              <title>{word(moment)}</title>
               <rect x={x - GRAB} y="0" width={2 * GRAB} height={CURVE.height} fill="transparent" />
               <path
                 d={`M${x} 0V${CURVE.height}`}

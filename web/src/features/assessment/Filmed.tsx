@@ -38,24 +38,24 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
   const watchable = new Set(films.data?.map((film) => film.id));
   const filmed = told.data.recordings.filter((r) => r.view);
   return (
-    <section aria-label={t("Films")} className="mt-4">
+    <section aria-label={t("check-films")} className="mt-4">
       <div className="flex items-center justify-between gap-3">
-        <h3 className="font-semibold">{t("Films")}</h3>
+        <h3 className="font-semibold">{t("check-films")}</h3>
         {agreed && (
           <FilePicker
-            label={t("Film of a swing")}
+            label={t("check-film-swing")}
             accept="video/mp4,video/webm,video/quicktime"
             many
             onFile={(file) => send.mutate(file)}
           >
-            {t("Import films")}
+            {t("check-import-films")}
           </FilePicker>
         )}
       </div>
       {!agreed && !lesson.training && <FilmingConsent />}
       {bay && <Cameras bay={bay.id} name={bay.name} />}
       {send.isError && <Notice error={send.error} />}
-      <ul aria-label={t("Films to be measured")} className="empty:hidden">
+      <ul aria-label={t("check-films-measured")} className="empty:hidden">
         {clips.data.map((clip) => (
           <Waiting key={clip.id} clip={clip} onGone={again} />
         ))}
@@ -63,53 +63,47 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
       {filmed.length > 0 ? (
         <>
           <Proposed proposals={told.data.seen} graded={graded} source="camera" />
-          <ul aria-label={t("Measured films")}>
+          <ul aria-label={t("check-measured-films")}>
             {filmed.slice(-SHOWN).map((film) => (
               <li key={film.id} className="flex min-h-11 items-center gap-2 border-b border-rule">
                 <span className="min-w-0 grow truncate">{nameOf(film)}</span>
                 {watchable.has(film.id) && (
                   <LinkButton
                     to={`/lessons/${lesson.id}/films?now=${film.id}`}
-                    aria-label={t("Watch the film of {swing}", { swing: nameOf(film) })}
+                    aria-label={t("check-watch-film-2", { swing: nameOf(film) })}
                   >
-                    {t("Watch")}
+                    {t("check-watch")}
                   </LinkButton>
                 )}
-                <Button onClick={() => open(film.id)} aria-label={t("Curves of {swing}", { swing: nameOf(film) })}>
-                  {t("Curves")}
+                <Button onClick={() => open(film.id)} aria-label={t("check-curves", { swing: nameOf(film) })}>
+                  {t("common-curves")}
                 </Button>
               </li>
             ))}
           </ul>
           {watchable.size > 0 && (
             <LinkButton className="mt-2" to={`/lessons/${lesson.id}/films`}>
-              {watchable.size > 1 ? t("Compare films") : t("Watch the film")} <KeyCap>{KEYS.films}</KeyCap>
+              {watchable.size > 1 ? t("check-compare-films") : t("check-watch-film")} <KeyCap>{KEYS.films}</KeyCap>
             </LinkButton>
           )}
         </>
       ) : (
-        clips.data.length === 0 && (
-          <p className="text-soft">
-            {t(
-              "One swing per film, from the front or from behind the hands, with the whole body in the picture. The film is measured here and stored as long as the academy allows.",
-            )}
-          </p>
-        )
+        clips.data.length === 0 && <p className="text-soft">{t("check-one-swing-per-film-front")}</p>
       )}
       {opened !== null && <RecordingSheet id={opened} onClose={() => open(null)} />}
     </section>
   );
 }
 
-const nameOf = (film: Row) => (film.ball ? t("ball {ball}", { ball: film.ball }) : film.name);
+const nameOf = (film: Row) => (film.ball ? t("common-ball-5", { ball: film.ball }) : film.name);
 
 function howFar({ state, frames }: Clip): string {
-  return state === "running" ? t("{n} frames measured", { n: frames }) : t("queued");
+  return state === "running" ? t("check-frames-measured", { n: frames }) : t("check-queued");
 }
 
 function whyNot({ message, value, expected }: Schemas["Problem"]): string {
   if (!value || !expected) return message;
-  return t("Not measured: {value}. Expected: {expected}.", { value: value.replace(/^'|'$/g, ""), expected });
+  return t("check-not-measured-expected", { value: value.replace(/^'|'$/g, ""), expected });
 }
 
 /** A film that is not measured yet: its progress, or the reason it failed. */
@@ -130,9 +124,9 @@ function Waiting({ clip, onGone }: { clip: Clip; onGone: () => void }) {
         className="shrink-0"
         disabled={drop.isPending}
         onClick={() => drop.mutate()}
-        aria-label={t("Dismiss {name}", { name: clip.name })}
+        aria-label={t("check-dismiss", { name: clip.name })}
       >
-        {t("Dismiss")}
+        {t("common-dismiss")}
       </Button>
     </li>
   );

@@ -22,9 +22,9 @@ export function LooksToCome({ looks, current, gains, order, onOrder, onOpen }: P
   const place = looks.findIndex((c) => c.id === current);
   const from = Math.max(0, Math.min(place - SHOWN + 2, looks.length - SHOWN));
   return (
-    <section aria-label={t("Next checks")}>
+    <section aria-label={t("check-next-checks")}>
       <ChooseOne
-        label={t("Order checks by")}
+        label={t("check-order-checks")}
         options={LOOK_ORDERS}
         value={order}
         onChange={(v) => v && onOrder(v as LookOrder)}
@@ -50,9 +50,7 @@ export function LooksToCome({ looks, current, gains, order, onOrder, onOpen }: P
         })}
       </ul>
       {looks.length > SHOWN && (
-        <p className="mt-1 text-sm text-soft">
-          {t("{n} checks are open. The bar shows how useful each would be now.", { n: looks.length })}
-        </p>
+        <p className="mt-1 text-sm text-soft">{t("check-checks-open-bar-shows-how", { n: looks.length })}</p>
       )}
     </section>
   );

@@ -41,12 +41,12 @@ export function PictureIn({
         <>
           <video ref={film} src={source} controls muted playsInline className="max-h-[60vh] w-full bg-ink" />
           <div className="flex flex-wrap gap-2">
-            <Button onClick={() => step(-1 / 60)}>{t("Previous frame")}</Button>
-            <Button onClick={() => step(1 / 60)}>{t("Next frame")}</Button>
+            <Button onClick={() => step(-1 / 60)}>{t("common-previous-frame")}</Button>
+            <Button onClick={() => step(1 / 60)}>{t("common-next-frame")}</Button>
             <Button strong onClick={take}>
-              {t("Use this frame")}
+              {t("check-use-frame")}
             </Button>
-            <Button onClick={() => setSource(null)}>{t("Choose another file")}</Button>
+            <Button onClick={() => setSource(null)}>{t("check-choose-another-file")}</Button>
           </div>
         </>
       ) : (
@@ -57,7 +57,7 @@ export function PictureIn({
           strong
           onFile={taken}
         >
-          {pending ? t("Importing") : label}
+          {pending ? t("common-importing") : label}
         </FilePicker>
       )}
     </div>

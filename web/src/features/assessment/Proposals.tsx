@@ -1,7 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
-import { inside, t } from "../../shared/format/language";
-import { hyphens } from "../../shared/format/say";
+import { inside, t, word } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { useActions } from "../lesson/LessonContext";
 import { readingWords } from "./curves";
@@ -19,8 +18,8 @@ export function Proposed({ proposals, graded, source }: Graded) {
           className="mt-2"
           onClick={() => actions.grade.mutate({ ...Object.fromEntries(clear.map((p) => [p.look, p.grade])), source })}
         >
-          {t("Accept the {what}", {
-            what: clear.length === 1 ? t("clear answer") : t("{n} clear answers", { n: clear.length }),
+          {t("check-accept-2", {
+            what: clear.length === 1 ? t("check-clear-answer") : t("check-clear-answers", { n: clear.length }),
           })}
         </Button>
       )}
@@ -44,7 +43,7 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
   const { checks, words } = useKnowledge();
   return (
     <table className="mt-1 w-full text-left">
-      <caption className="sr-only">{t("Answers proposed by recordings")}</caption>
+      <caption className="sr-only">{t("check-answers-proposed-recordings")}</caption>
       <tbody>
         {proposals.map((p) => {
           const check = checks.find((c) => c.id === p.look);
@@ -56,7 +55,7 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
                 {check?.label ?? p.look}
                 {first && (
                   <span className="block text-sm text-soft">
-                    {t("{value} {axis}, {moment}", {
+                    {t("check-value-axis-moment", {
                       value: readingWords(first),
                       axis: first.axis,
                       moment: inside(words.moment?.[first.at] ?? first.at),
@@ -65,25 +64,23 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
                 )}
               </th>
               <td className="pr-2">
-                <span className={p.grade === check?.grades[0] ? "" : "font-semibold text-clay"}>
-                  {hyphens(p.grade)}
-                </span>
+                <span className={p.grade === check?.grades[0] ? "" : "font-semibold text-clay"}>{word(p.grade)}</span>
                 <span className="block text-sm text-soft">
-                  {p.close ? t("close to the limit") : t("clear")}
-                  {p.swings > 1 && t(", {agree} of {swings}", { agree: p.agree, swings: p.swings })}
+                  {p.close ? t("check-close-limit-2") : t("check-clear")}
+                  {p.swings > 1 && t("check-of", { agree: p.agree, swings: p.swings })}
                 </span>
               </td>
               <td className="text-right">
                 <Button
                   disabled={same}
                   onClick={() => onTake(p.look, p.grade)}
-                  aria-label={t("{act}: {grade} for {look}", {
-                    act: same ? t("Accepted") : t("Accept"),
-                    grade: hyphens(p.grade),
+                  aria-label={t("check-for", {
+                    act: same ? t("check-accepted") : t("check-accept"),
+                    grade: word(p.grade),
                     look: check?.label ?? p.look,
                   })}
                 >
-                  {same ? t("Accepted") : t("Accept")}
+                  {same ? t("check-accepted") : t("check-accept")}
                 </Button>
               </td>
             </tr>

@@ -28,23 +28,21 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
   if (!told.data) return null;
   const recordings = told.data.recordings.filter((r) => !r.view);
   return (
-    <section aria-label={t("Recordings")}>
+    <section aria-label={t("check-recordings")}>
       <div className="flex items-center justify-between gap-3">
-        <h3 className="font-semibold">{t("Recordings")}</h3>
+        <h3 className="font-semibold">{t("check-recordings")}</h3>
         <FilePicker
-          label={t("Recording file")}
+          label={t("check-recording-file")}
           accept=".csv,.c3d,text/csv"
           pending={send.isPending}
           onFile={(file) => send.mutate(file)}
         >
-          {t("Import recording")}
+          {t("check-import-recording")}
         </FilePicker>
       </div>
       {send.isError && <Notice error={send.error} />}
       {recordings.length === 0 ? (
-        <p className="text-soft">
-          {t("A motion belt or pressure mat in the bay sends its swings here. You can also import a CSV or C3D file.")}
-        </p>
+        <p className="text-soft">{t("check-motion-belt-pressure-mat-bay")}</p>
       ) : (
         <>
           <Proposed proposals={told.data.proposals} graded={graded} source="recording" />
@@ -60,7 +58,7 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
 export function Swings({ recordings, onOpen }: { recordings: Row[]; onOpen: (id: number) => void }) {
   return (
     <p className="mt-2 text-sm text-soft">
-      {recordings.length === 1 ? t("One swing: ") : t("{n} swings: ", { n: recordings.length })}
+      {recordings.length === 1 ? t("check-one-swing") : t("check-swings", { n: recordings.length })}
       {recordings.slice(-8).map((r) => (
         <button
           key={r.id}
@@ -68,7 +66,7 @@ export function Swings({ recordings, onOpen }: { recordings: Row[]; onOpen: (id:
           onClick={() => onOpen(r.id)}
           className="mr-2 min-h-8 underline underline-offset-4"
         >
-          {r.ball ? t("ball {ball}", { ball: r.ball }) : r.name}
+          {r.ball ? t("common-ball-5", { ball: r.ball }) : r.name}
         </button>
       ))}
     </p>

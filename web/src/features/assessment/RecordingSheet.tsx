@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
-import { fixed, t } from "../../shared/format/language";
-import { capital, hyphens } from "../../shared/format/say";
+import { fixed, t, word } from "../../shared/format/language";
+import { capital } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
@@ -32,14 +32,8 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
   }
   return (
     <Sheet
-      title={swing ? (swing.ball ? t("Recorded with ball {ball}", { ball: swing.ball }) : swing.name) : t("Recording")}
-      told={
-        swing?.view
-          ? t(
-              "Moments are found in the pictures, impact by its sound where it was recorded. Drag one to correct it, or select it and move it with the keys.",
-            )
-          : t("Moments are found from the curves. Drag one to correct it, or select it and move it with the keys.")
-      }
+      title={swing ? (swing.ball ? t("check-recorded-ball", { ball: swing.ball }) : swing.name) : t("check-recording")}
+      told={swing?.view ? t("check-moments-found-pictures-impact-sound") : t("check-moments-found-curves-drag-one")}
       open
       wide
       onClose={onClose}
@@ -76,7 +70,7 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
                 disabled={swing.moments.set_by_hand.length === 0}
                 onClick={() => actions.changeRecording.mutate({ id, body: { marks: {} } })}
               >
-                {t("Reset moments")}
+                {t("check-reset-moments")}
               </Button>
               <Button
                 onClick={() => {
@@ -84,7 +78,7 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
                   onClose();
                 }}
               >
-                {t("Discard this swing")}
+                {t("check-discard-swing")}
               </Button>
             </div>
           </div>
@@ -107,27 +101,27 @@ function MomentRow({ swing, chosen, onChoose, onMove }: RowProps) {
   return (
     <div className="mb-2 flex flex-wrap items-end gap-2">
       <Select
-        label={t("Moment")}
+        label={t("common-moment")}
         value={chosen}
-        options={moments.map((m) => ({ id: m, label: capital(hyphens(m)) }))}
+        options={moments.map((m) => ({ id: m, label: capital(word(m)) }))}
         onChange={onChoose}
       />
-      <Button onClick={() => onMove(-FINE)}>{t("10 ms earlier")}</Button>
-      <Button onClick={() => onMove(FINE)}>{t("10 ms later")}</Button>
+      <Button onClick={() => onMove(-FINE)}>{t("check-10-ms-earlier")}</Button>
+      <Button onClick={() => onMove(FINE)}>{t("check-10-ms-later")}</Button>
       <p className="min-h-11 py-2.5 text-soft" role="status">
         {fixed(at[chosen] ?? 0, 2)} s
         {set_by_hand.includes(chosen)
-          ? t(", set by hand")
-          : t(" ± {error} ms", { error: (1000 * (error[chosen] ?? 0)).toFixed(0) })}
+          ? t("check-set-hand")
+          : t("check-ms", { error: (1000 * (error[chosen] ?? 0)).toFixed(0) })}
       </p>
     </div>
   );
 }
 
 const LEAD: Record<string, string> = {
-  pelvis: "The pelvis starts down first.",
-  together: "Pelvis and upper body start down together.",
-  "shoulders-arms": "The chest or the arms start down before the pelvis.",
+  pelvis: "check-pelvis-starts-down-first",
+  together: "check-pelvis-upper-body-start-down",
+  "shoulders-arms": "check-chest-arms-start-down-before",
 };
 
 function Order({ first }: { first: NonNullable<Schemas["RecordingRead"]["first"]> }) {
@@ -135,11 +129,11 @@ function Order({ first }: { first: NonNullable<Schemas["RecordingRead"]["first"]
   const start = parts[0]?.[1] ?? 0;
   return (
     <Callout tone="clay" className="mb-2">
-      <span className="font-semibold">{LEAD[first.grade]}</span>
+      <span className="font-semibold">{t(LEAD[first.grade] ?? "")}</span>
       <span className="block text-soft">
         {parts
           .map(([part, at], i) =>
-            i === 0 ? part : t("{part} {delay} ms later", { part, delay: (1000 * (at - start)).toFixed(0) }),
+            i === 0 ? part : t("check-ms-later", { part, delay: (1000 * (at - start)).toFixed(0) }),
           )
           .join(", ")}
       </span>

@@ -1,14 +1,13 @@
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
-import { hyphens } from "../../shared/format/say";
+import { t, word } from "../../shared/format/language";
 import { KeyCap } from "../../shared/ui/Button";
 import { LOOK_KEYS } from "./useGradeKeys";
 
 const RESTS_ON: Record<string, string> = {
-  still: "measured on a still",
-  recording: "from a recording",
-  camera: "from a film",
+  still: "check-measured-still",
+  recording: "check-recording-2",
+  camera: "check-film",
 };
 
 /** All answers so far, each coach's separately. */
@@ -17,15 +16,15 @@ export function Seen({ seen, onOpen }: { seen: Schemas["SeenOut"][]; onOpen: (id
   if (seen.length === 0) {
     return (
       <p className="mt-4 text-soft">
-        <KeyCap>1</KeyCap> {t("is always OK; the next digits are the other answers.")} <KeyCap>{LOOK_KEYS.next}</KeyCap>{" "}
-        {t("and")} <KeyCap>{LOOK_KEYS.before}</KeyCap> {t("move through the checks. What you did not see stays open.")}
+        <KeyCap>1</KeyCap> {t("check-always-ok-next-digits-other")} <KeyCap>{LOOK_KEYS.next}</KeyCap> {t("check-and")}{" "}
+        <KeyCap>{LOOK_KEYS.before}</KeyCap> {t("check-move-through-checks-what-did")}
       </p>
     );
   }
   const looks = checks.filter((c) => seen.some((s) => s.check === c.id));
   return (
     <table className="mt-4 w-full text-left">
-      <caption className="mb-1 text-left font-semibold">{t("Answered so far")}</caption>
+      <caption className="mb-1 text-left font-semibold">{t("check-answered-so-far")}</caption>
       <tbody>
         {looks.map((check) => (
           <tr key={check.id} className="border-b border-rule align-top">
@@ -38,12 +37,12 @@ export function Seen({ seen, onOpen }: { seen: Schemas["SeenOut"][]; onOpen: (id
                 .map((s) => (
                   <span key={s.coach} className="block">
                     <span className={s.grade === check.grades[0] ? "" : "font-semibold text-clay"}>
-                      {hyphens(s.grade)}
+                      {word(s.grade)}
                     </span>
                     <span className="text-sm text-soft">
                       {!s.mine && `, ${s.coach}`}
-                      {RESTS_ON[s.source] && `, ${RESTS_ON[s.source]}`}
-                      {s.source === "eye" && s.after_board && `, ${t("after the board was seen")}`}
+                      {s.source in RESTS_ON && `, ${t(RESTS_ON[s.source] ?? "")}`}
+                      {s.source === "eye" && s.after_board && `, ${t("check-after-board-seen")}`}
                     </span>
                   </span>
                 ))}
@@ -54,7 +53,7 @@ export function Seen({ seen, onOpen }: { seen: Schemas["SeenOut"][]; onOpen: (id
                 className="min-h-8 px-2 text-sm underline underline-offset-4"
                 onClick={() => onOpen(check.id)}
               >
-                {t("Change")}
+                {t("check-change")}
                 <span className="sr-only"> {check.label}</span>
               </button>
             </td>

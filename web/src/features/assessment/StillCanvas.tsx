@@ -48,11 +48,7 @@ export function StillCanvas({ still, names, asked, from, onPlace, onMove }: Prop
         className={`absolute inset-0 h-full w-full touch-none ${asked ? "cursor-crosshair" : ""}`}
         role="application"
         tabIndex={0}
-        aria-label={
-          asked
-            ? t("Picture. Set {asked}: click it, or move with the arrow keys and press Enter", { asked })
-            : t("Picture")
-        }
+        aria-label={asked ? t("check-picture-set-click-move-arrow", { asked }) : t("common-picture")}
         onKeyDown={onKey}
         onPointerDown={(event) => {
           const place = pressed(event);

@@ -2,8 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Schemas, upload } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
-import { fixed, inside, t } from "../../shared/format/language";
-import { hyphens } from "../../shared/format/say";
+import { fixed, inside, t, word } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { TextField } from "../../shared/ui/Field";
@@ -55,8 +54,8 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
   }
   return (
     <Sheet
-      title={t("Measure: {label}", { label: check?.label ?? look })}
-      told={t("{label}, seen {view}.", { label: guide.label, view: t(VIEW_WORDS[guide.view] ?? "") })}
+      title={t("check-measure", { label: check?.label ?? look })}
+      told={t("check-seen", { label: guide.label, view: t(VIEW_WORDS[guide.view] ?? "") })}
       open
       wide
       onClose={onClose}
@@ -83,8 +82,8 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
             <PictureIn
               label={
                 step.which === "address"
-                  ? t("Picture at address")
-                  : t("Picture at {moment}", { moment: hyphens(guide.moment) })
+                  ? t("check-picture-address")
+                  : t("check-picture", { moment: word(guide.moment) })
               }
               pending={send.isPending}
               onPicture={(file) => send.mutate({ file, which: step.which })}
@@ -92,7 +91,7 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
           )}
           {step.do === "scale" && (
             <TextField
-              label={t("Known length [cm], for example the club from hands to head")}
+              label={t("check-known-length-cm-example-club")}
               type="number"
               min="2"
               max="400"
@@ -104,17 +103,13 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
           {send.isError && <Notice error={send.error} />}
           {actions.changeStill.isError && <Notice error={actions.changeStill.error} />}
           <div className="mt-auto flex flex-wrap gap-2">
-            {still && <Button onClick={() => again(still)}>{t("Choose another picture")}</Button>}
-            {address && <Button onClick={() => again(address)}>{t("Choose another address picture")}</Button>}
+            {still && <Button onClick={() => again(still)}>{t("check-choose-another-picture")}</Button>}
+            {address && <Button onClick={() => again(address)}>{t("check-choose-another-address-picture")}</Button>}
             {still && Object.keys(still.points).length > 0 && (
-              <Button onClick={() => change(still, { points: {} })}>{t("Clear points")}</Button>
+              <Button onClick={() => change(still, { points: {} })}>{t("check-clear-points")}</Button>
             )}
           </div>
-          <p className="text-sm text-soft">
-            {t(
-              "A picture shows one plane: points nearer or farther than the known length are slightly off, and the error includes this. The camera must not move between address and the swing.",
-            )}
-          </p>
+          <p className="text-sm text-soft">{t("check-picture-shows-one-plane-points")}</p>
         </div>
       </div>
     </Sheet>
@@ -123,19 +118,19 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
 
 function askedFor(step: Step, from: Place | null, names: Record<string, string>): string {
   if (step.do === "click") return inside(names[step.landmark] ?? step.landmark);
-  if (step.do === "scale") return from ? t("the other end of the known length") : t("one end of a known length");
+  if (step.do === "scale") return from ? t("check-other-end-known-length") : t("check-one-end-known-length");
   return "";
 }
 
 function instruction(step: Step, guide: Guide, from: Place | null, names: Record<string, string>): string {
   if (step.do === "add") {
     return step.which === "address"
-      ? t("First a picture at address, {view}.", { view: t(VIEW_WORDS[guide.view] ?? "") })
-      : t("Now the picture at {moment}, from the same camera.", { moment: hyphens(guide.moment) });
+      ? t("check-first-picture-address", { view: t(VIEW_WORDS[guide.view] ?? "") })
+      : t("check-now-picture-same-camera", { moment: word(guide.moment) });
   }
-  if (step.do === "done") return t("Measured. Drag a point to correct it.");
-  const where = step.which === "address" ? t(" on the address picture") : "";
-  return t("Click {askedFor}{where}.", { askedFor: askedFor(step, from, names), where });
+  if (step.do === "done") return t("check-measured-drag-point-correct");
+  const where = step.which === "address" ? t("check-address-picture") : "";
+  return t("check-click", { askedFor: askedFor(step, from, names), where });
 }
 
 function Result({
@@ -156,16 +151,16 @@ function Result({
         {measured.unit === "°" ? "°" : ` ${measured.unit}`}
         <span className="text-lg font-normal text-soft">
           {" "}
-          {t("± {error}, measured on the picture", { error: fixed(error ?? 0, 1) })}
+          {t("check-measured-picture", { error: fixed(error ?? 0, 1) })}
         </span>
       </p>
       <p className="mb-2 text-lg">
-        {t("Proposed:")}{" "}
-        <span className={grade === sound ? "font-semibold" : "font-semibold text-clay"}>{hyphens(grade)}</span>
-        {measured.close && <span className="text-soft">{t(", close to the limit")}</span>}
+        {t("check-proposed")}{" "}
+        <span className={grade === sound ? "font-semibold" : "font-semibold text-clay"}>{word(grade)}</span>
+        {measured.close && <span className="text-soft">{t("check-close-limit")}</span>}
       </p>
       <Button strong onClick={() => onTake(grade)}>
-        {t("Answer {grade}", { grade: hyphens(grade) })}
+        {t("check-answer", { grade: word(grade) })}
       </Button>
     </div>
   );

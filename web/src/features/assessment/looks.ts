@@ -4,17 +4,17 @@ import type { Check, Ranking } from "../../api/queries";
 export type LookOrder = "value" | "swing" | "view";
 
 export const LOOK_ORDERS: { id: LookOrder; label: string }[] = [
-  { id: "value", label: "Most useful first" },
-  { id: "swing", label: "By moment of the swing" },
-  { id: "view", label: "By view" },
+  { id: "value", label: "check-most-useful-first" },
+  { id: "swing", label: "check-moment-swing" },
+  { id: "view", label: "check-view" },
 ];
 
 const VIEWS = ["face-on", "down-the-line", "any"];
 
 export const VIEW_WORDS: Record<string, string> = {
-  "face-on": "from the front",
-  "down-the-line": "down the line",
-  any: "from any side",
+  "face-on": "common-front-2",
+  "down-the-line": "common-down-line",
+  any: "check-any-side",
 };
 
 /** Return unanswered checks in order; by moment is the knowledge's own order. */

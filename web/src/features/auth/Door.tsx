@@ -12,7 +12,7 @@ export function Door({ title, error, children }: { title: string; error: Error |
   return (
     <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-6 px-6">
       <p className="flex items-center gap-3 text-xl font-bold">
-        <Wordmark /> {t("Instavis")}
+        <Wordmark /> {t("common-instavis")}
       </p>
       {error ? (
         <Notice error={error} />

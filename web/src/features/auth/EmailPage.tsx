@@ -12,15 +12,20 @@ export function EmailPage() {
     mutationFn: () => ask(client.POST("/api/v1/email/{token}", { params: { path: { token } } })),
   });
   return (
-    <Door title={t("Is this your address?")} error={null}>
+    <Door title={t("sign-in-address")} error={null}>
       {prove.data ? (
         <>
-          <p role="status">{t("We will now write to {address}.", { address: prove.data.address })}</p>
-          <LinkButton to="/">{t("Go to students")}</LinkButton>
+          <p role="status">{t("sign-in-we-will-now-write", { address: prove.data.address })}</p>
+          <LinkButton to="/">{t("sign-in-go-students")}</LinkButton>
         </>
       ) : (
-        <DoorForm says={t("Confirm address")} busy={prove.isPending} error={prove.error} onSend={() => prove.mutate()}>
-          <p className="text-soft">{t("Account notices and password links are sent here.")}</p>
+        <DoorForm
+          says={t("sign-in-confirm-address")}
+          busy={prove.isPending}
+          error={prove.error}
+          onSend={() => prove.mutate()}
+        >
+          <p className="text-soft">{t("sign-in-account-notices-password-links-sent")}</p>
         </DoorForm>
       )}
     </Door>

@@ -15,7 +15,7 @@ export function JoinPage() {
   const spoken = useLanguage(told.data?.language);
   if (told.isPending || (told.data && !spoken)) return null;
   return (
-    <Door title={told.data ? t("Welcome to {academy}", { academy: told.data.academy }) : ""} error={told.error}>
+    <Door title={told.data ? t("sign-in-welcome", { academy: told.data.academy }) : ""} error={told.error}>
       {told.data && <Joining token={token} told={told.data} />}
     </Door>
   );
@@ -31,11 +31,24 @@ function Joining({ token, told }: { token: string; told: Schemas["InvitedOut"] }
     onSuccess: useComeIn(),
   });
   return (
-    <DoorForm says={t("Sign in")} busy={join.isPending} error={join.error} onSend={() => join.mutate()}>
-      <TextField label={t("Your name")} value={name} onChange={setName} autoComplete="name" required maxLength={120} />
-      <TextField label={t("Username")} value={username} onChange={setUsername} autoComplete="username" required />
+    <DoorForm says={t("common-sign")} busy={join.isPending} error={join.error} onSend={() => join.mutate()}>
       <TextField
-        label={t("Password, at least ten characters")}
+        label={t("sign-in-name")}
+        value={name}
+        onChange={setName}
+        autoComplete="name"
+        required
+        maxLength={120}
+      />
+      <TextField
+        label={t("common-username")}
+        value={username}
+        onChange={setUsername}
+        autoComplete="username"
+        required
+      />
+      <TextField
+        label={t("sign-in-password-least-ten-characters")}
         type="password"
         value={password}
         onChange={setPassword}

@@ -12,9 +12,9 @@ export function LostPassword({ onBack }: { onBack: () => void }) {
   const send = useMutation({ mutationFn: () => ask(client.POST("/api/v1/password-lost", { body: { name } })) });
   return (
     <div className="flex flex-col gap-4">
-      <DoorForm says={t("Email me a link")} busy={send.isPending} error={send.error} onSend={() => send.mutate()}>
+      <DoorForm says={t("sign-in-email-me-link")} busy={send.isPending} error={send.error} onSend={() => send.mutate()}>
         <TextField
-          label={t("Username or email address")}
+          label={t("sign-in-username-email-address")}
           value={name}
           onChange={setName}
           autoComplete="username"
@@ -22,13 +22,8 @@ export function LostPassword({ onBack }: { onBack: () => void }) {
           required
         />
       </DoorForm>
-      <p role="status">
-        {send.isSuccess &&
-          t(
-            "If we have an email address for this account, we sent a link to it. Otherwise ask your head coach for a link.",
-          )}
-      </p>
-      <Button onClick={onBack}>{t("Back to sign-in")}</Button>
+      <p role="status">{send.isSuccess && t("sign-in-if-we-email-address-account")}</p>
+      <Button onClick={onBack}>{t("common-back-sign")}</Button>
     </div>
   );
 }

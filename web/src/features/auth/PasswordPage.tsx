@@ -17,7 +17,7 @@ export function PasswordPage() {
   const spoken = useLanguage(told.data?.language);
   if (told.isPending || (told.data && !spoken)) return null;
   return (
-    <Door title={told.data ? t("New password for {name}", { name: told.data.name }) : ""} error={told.error}>
+    <Door title={told.data ? t("common-new-password", { name: told.data.name }) : ""} error={told.error}>
       {told.data && <Choosing token={token} username={told.data.username} />}
     </Door>
   );
@@ -33,16 +33,16 @@ function Choosing({ token, username }: { token: string; username: string }) {
   if (choose.data && wantsMore(choose.data)) {
     return (
       <>
-        <p role="status">{t("Password saved. Now your second factor.")}</p>
+        <p role="status">{t("sign-in-password-saved-now-second-factor")}</p>
         <SecondStep ways={choose.data.ways} onIn={(session) => void comeIn(session)} />
       </>
     );
   }
   return (
-    <DoorForm says={t("Save and sign in")} busy={choose.isPending} error={choose.error} onSend={() => choose.mutate()}>
-      <TextField label={t("Username")} value={username} onChange={() => {}} readOnly autoComplete="username" />
+    <DoorForm says={t("sign-in-save-sign")} busy={choose.isPending} error={choose.error} onSend={() => choose.mutate()}>
+      <TextField label={t("common-username")} value={username} onChange={() => {}} readOnly autoComplete="username" />
       <TextField
-        label={t("New password, at least ten characters")}
+        label={t("common-new-password-least-ten-characters")}
         type="password"
         value={password}
         onChange={setPassword}

@@ -20,9 +20,9 @@ export function SecondStep({ ways, onIn }: { ways: string[]; onIn: (session: Ses
   return (
     <div className="flex flex-col gap-4">
       {ways.includes("code") && (
-        <DoorForm says={t("Sign in")} busy={show.isPending} error={show.error} onSend={() => show.mutate()}>
+        <DoorForm says={t("common-sign")} busy={show.isPending} error={show.error} onSend={() => show.mutate()}>
           <TextField
-            label={t("Code from your app, or a recovery code")}
+            label={t("sign-in-code-app-recovery-code")}
             value={code}
             onChange={setCode}
             inputMode="numeric"
@@ -33,9 +33,7 @@ export function SecondStep({ ways, onIn }: { ways: string[]; onIn: (session: Ses
         </DoorForm>
       )}
       {passkey && <ByPasskey onIn={onIn} />}
-      {passkey && !passkeysWork() && (
-        <p className="text-soft">{t("This browser can't use passkeys at this address. Use a recovery code.")}</p>
-      )}
+      {passkey && !passkeysWork() && <p className="text-soft">{t("sign-in-browser-cant-use-passkeys-address")}</p>}
     </div>
   );
 }
@@ -47,7 +45,7 @@ export function ByPasskey({ onIn }: { onIn: (session: Session) => void }) {
   return (
     <>
       <Button disabled={show.isPending} onClick={() => show.mutate()}>
-        {t("Sign in with passkey")}
+        {t("sign-in-sign-passkey")}
       </Button>
       {show.isError && <Notice error={show.error} />}
     </>

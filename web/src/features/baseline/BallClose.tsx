@@ -7,14 +7,23 @@ import { speed } from "../../shared/format/units";
 import { Notice } from "../../shared/ui/Notice";
 import { useDesk } from "../lesson/LessonContext";
 
-const START: Record<string, string> = { face_deg: "face", path_deg: "path", strike_deg: "strike", rest_deg: "rest" };
-const CURVE: Record<string, string> = { face_to_path_deg: "face-to-path", strike_deg: "strike", rest_deg: "rest" };
+const START: Record<string, string> = {
+  face_deg: "baseline-face-3",
+  path_deg: "baseline-path-2",
+  strike_deg: "baseline-strike-2",
+  rest_deg: "baseline-rest",
+};
+const CURVE: Record<string, string> = {
+  face_to_path_deg: "baseline-face-to-path",
+  strike_deg: "baseline-strike-2",
+  rest_deg: "baseline-rest",
+};
 const LOST: Record<string, string> = {
-  off_centre_mps: "off-center strike",
-  glancing_mps: "glancing blow",
-  added_loft_mps: "added loft",
-  club_speed_mps: "club speed",
-  rest_mps: "rest",
+  off_centre_mps: "baseline-off-center-strike-2",
+  glancing_mps: "baseline-glancing-blow-2",
+  added_loft_mps: "baseline-added-loft-2",
+  club_speed_mps: "baseline-club-speed-2",
+  rest_mps: "baseline-rest",
 };
 
 /** One ball in detail: causes of start, curve and speed, and every value with its origin. */
@@ -31,15 +40,11 @@ export function BallClose({ shot }: { shot: Shot }) {
         {sentences.map((sentence) => (
           <li key={sentence}>{sentence}</li>
         ))}
-        {!shares && (
-          <li className="text-soft">
-            {t("Path, face and speed of this ball are not known well enough to explain its flight.")}
-          </li>
-        )}
+        {!shares && <li className="text-soft">{t("baseline-path-face-speed-ball-not")}</li>}
       </ul>
       {shares && <MadeOf shares={shares} />}
       <details>
-        <summary className="min-h-8 cursor-pointer">{t("All values of this ball")}</summary>
+        <summary className="min-h-8 cursor-pointer">{t("baseline-all-values-ball")}</summary>
         <ul className="mt-1 grid gap-0.5">
           {values.map((v) => {
             const metric = metrics.find((m) => m.id === v.metric);
@@ -62,21 +67,21 @@ export function MadeOf({ shares }: { shares: Schemas["BlockShares"] }) {
   return (
     <div className="flex flex-col gap-4">
       <Budget
-        title={t("Start direction")}
+        title={t("baseline-start-direction-2")}
         tone="fill-moss"
         shares={shares.start}
         names={START}
         say={(v) => `${signed(v)}°`}
       />
       <Budget
-        title={t("Spin-axis tilt")}
+        title={t("baseline-spin-axis-tilt")}
         tone="fill-slate"
         shares={shares.curve}
         names={CURVE}
         say={(v) => `${signed(v)}°`}
       />
       <Budget
-        title={t("Ball speed lost")}
+        title={t("baseline-ball-speed-lost")}
         tone="fill-clay"
         shares={shares.compression}
         names={LOST}
@@ -87,11 +92,11 @@ export function MadeOf({ shares }: { shares: Schemas["BlockShares"] }) {
 }
 
 function Value({ value, text }: { value: Schemas["BallValue"]; text: string }) {
-  if (value.doubtful) return <span className="text-plum">{t("{value} ? doubtful", { value: text })}</span>;
+  if (value.doubtful) return <span className="text-plum">{t("baseline-doubtful", { value: text })}</span>;
   if (value.origin === "inferred") {
     return (
       <em className="text-soft">
-        {t("about {value}{error}, inferred", { value: text, error: value.sd ? ` ± ${fixed(2 * value.sd, 1)}` : "" })}
+        {t("baseline-about-inferred", { value: text, error: value.sd ? ` ± ${fixed(2 * value.sd, 1)}` : "" })}
       </em>
     );
   }

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { queries, useKnowledge } from "../../api/queries";
 import { PlaneMap } from "../../shared/charts/Map";
 import { dotsOf, type MetricName } from "../../shared/charts/pictures";
-import { t } from "../../shared/format/language";
+import { t, word } from "../../shared/format/language";
 import type { Metric } from "../../shared/format/say";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 import { choose } from "../lesson/selection";
@@ -28,9 +28,9 @@ export function BaselineCharts() {
     <div className="grid gap-x-6 gap-y-4 sm:grid-cols-2 lg:@max-[70rem]:gap-x-4 lg:@max-[62rem]:max-w-md lg:@max-[62rem]:grid-cols-1">
       <StartAndCurve balls={data.ball_ids} onChoose={pick} />
       <PlaneMap
-        title={t("Path and face")}
-        x={{ label: t("Path"), plus: t("in-to-out"), minus: t("out-to-in"), half: 12, unit: "°" }}
-        y={{ label: t("Face"), plus: t("open"), minus: t("closed"), half: 10, unit: "°" }}
+        title={t("baseline-path-face")}
+        x={{ label: t("common-path"), plus: t("common-out"), minus: t("common-out-2"), half: 12, unit: "°" }}
+        y={{ label: t("baseline-face-2"), plus: t("common-open-2"), minus: t("common-closed-2"), half: 10, unit: "°" }}
         dots={dots("path_deg", "face_deg")}
         ellipse={ellipse("path_deg")}
         onChoose={pick}
@@ -44,9 +44,9 @@ export function BaselineCharts() {
               strokeDasharray="5 4"
             />
             <g className="fill-soft text-[12px]" textAnchor="middle">
-              {REGIONS.map(([word, at, to]) => (
-                <text key={word} x={x(at)} y={y(to)}>
-                  {t(word)}
+              {REGIONS.map(([region, at, to]) => (
+                <text key={region} x={x(at)} y={y(to)}>
+                  {word(region)}
                 </text>
               ))}
             </g>
@@ -54,9 +54,15 @@ export function BaselineCharts() {
         )}
       />
       <PlaneMap
-        title={t("Strike on the face")}
-        x={{ label: t("Toe"), plus: t("toe"), minus: t("heel"), half: 32, unit: "mm" }}
-        y={{ label: t("High"), plus: t("high"), minus: t("low"), half: 24, unit: "mm" }}
+        title={t("baseline-strike-face")}
+        x={{ label: t("baseline-toe-2"), plus: t("baseline-toe-3"), minus: t("baseline-heel-2"), half: 32, unit: "mm" }}
+        y={{
+          label: t("baseline-high-2"),
+          plus: t("baseline-high-3"),
+          minus: t("baseline-low-2"),
+          half: 24,
+          unit: "mm",
+        }}
         dots={dots("strike_toe_mm", "strike_high_mm")}
         ellipse={ellipse("strike_toe_mm")}
         onChoose={pick}

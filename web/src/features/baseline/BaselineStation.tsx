@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { type Schemas, upload } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
-import { counted, t } from "../../shared/format/language";
+import { t } from "../../shared/format/language";
 import { capital } from "../../shared/format/say";
 import { Button, FileButton } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -26,9 +26,9 @@ import { WhatIf } from "./WhatIf";
 
 const WARM_UP_BALLS = 8;
 const VIEWS = [
-  { id: "pictures", label: "Pictures" },
-  { id: "what-if", label: "What if" },
-  { id: "table", label: "Table" },
+  { id: "pictures", label: "baseline-pictures" },
+  { id: "what-if", label: "baseline-what-if" },
+  { id: "table", label: "common-table-2" },
 ];
 
 /** Layout with words beside pictures when space is tight. */
@@ -62,16 +62,16 @@ export function BaselineStation() {
         <div className="flex flex-wrap items-baseline justify-between gap-2">
           <h2 id="pattern" className="text-2xl font-bold">
             {only
-              ? t("Ball {number}", { number: only.number })
+              ? t("common-ball-2", { number: only.number })
               : selection.ids.size
-                ? t("The selected balls")
-                : t("The pattern")}
+                ? t("common-selected-balls")
+                : t("baseline-pattern")}
           </h2>
           {!only && <Enough />}
         </div>
         <Clubs clubs={reading.data.clubs} />
         {only?.covered ? (
-          <p className="text-soft">{t("Ball {number} is hidden until you mark it.", { number: only.number })}</p>
+          <p className="text-soft">{t("common-ball-hidden-until-mark", { number: only.number })}</p>
         ) : only ? (
           <BallClose shot={only} />
         ) : read.balls === 0 ? (
@@ -102,7 +102,7 @@ export function BaselineStation() {
         {!only && read.shares && (
           <details>
             <summary className="min-h-8 cursor-pointer">
-              {t("What made it, median of {balls} balls", { balls: read.shares.balls })}
+              {t("baseline-what-made-median-balls", { balls: read.shares.balls })}
             </summary>
             <div className="mt-2">
               <MadeOf shares={read.shares} />
@@ -112,13 +112,11 @@ export function BaselineStation() {
         {!only && read.mishits.length > 0 && (
           <details>
             <summary className="min-h-8 cursor-pointer">
-              {counted(read.mishits.length, "{n} ball excluded automatically", "{n} balls excluded automatically")}
+              {t("baseline-balls-excluded-automatically", { n: read.mishits.length })}
             </summary>
             <ul className="text-soft">
               {read.mishits.map((m) => (
-                <li key={m.index}>
-                  {t("Ball {numberOf}: {reason}", { numberOf: numberOf(m.index), reason: m.reason })}
-                </li>
+                <li key={m.index}>{t("baseline-ball", { numberOf: numberOf(m.index), reason: m.reason })}</li>
               ))}
             </ul>
           </details>
@@ -127,7 +125,7 @@ export function BaselineStation() {
           <Callout as="ul" tone="plum">
             {read.doubtful.map((d) => (
               <li key={d.index}>
-                {t("Ball {numberOf}: {label} does not agree with its other values.", {
+                {t("baseline-ball-does-not-agree-other", {
                   numberOf: numberOf(d.index),
                   label: knowledge.metrics.find((m) => m.id === d.field)?.label,
                 })}
@@ -146,21 +144,21 @@ export function BaselineStation() {
         )}
         {byHand && <ByHand onClose={() => setByHand(false)} />}
         <div className="mt-2 flex flex-wrap gap-2">
-          {!byHand && <Button onClick={() => setByHand(true)}>{t("Balls by hand")}</Button>}
+          {!byHand && <Button onClick={() => setByHand(true)}>{t("baseline-balls-hand")}</Button>}
           {!baselineOpen && (
             <Button onClick={() => actions.openBlock.mutate({ purpose: "baseline", stage: "" })}>
-              {t("More baseline balls")}
+              {t("baseline-more-baseline-balls")}
             </Button>
           )}
           <ImportButton />
           <FileButton href={`/api/v1/lessons/${lesson.id}/export.csv`} download>
-            {t("Save as CSV")}
+            {t("baseline-save-csv")}
           </FileButton>
         </div>
       </section>
       {read.balls > 0 && (
-        <section aria-label={t("Pattern in detail")} className="flex flex-col gap-4">
-          <Tabs label={t("Views of the pattern")} tabs={VIEWS} value={view} onChange={look} />
+        <section aria-label={t("baseline-pattern-detail")} className="flex flex-col gap-4">
+          <Tabs label={t("baseline-views-pattern")} tabs={VIEWS} value={view} onChange={look} />
           {view === "pictures" && <BaselineCharts />}
           {view === "what-if" && <WhatIf key={only?.id ?? 0} shot={only?.covered ? undefined : only} />}
           {view === "table" && <ReadingTable reading={read} />}
@@ -178,7 +176,7 @@ function Clubs({ clubs }: { clubs: Record<string, number> }) {
   const rows = Object.entries(clubs);
   if (rows.length < 2) return null;
   return (
-    <div role="group" aria-label={t("Club shown")} className="flex flex-wrap gap-2">
+    <div role="group" aria-label={t("baseline-club-shown")} className="flex flex-wrap gap-2">
       {rows.map(([club, count]) => (
         <Button key={club} aria-pressed={club === lesson.club} onClick={() => actions.move.mutate({ club })}>
           {knowledge.clubs.find((c) => c.id === club)?.label ?? club}, {count}
@@ -194,10 +192,10 @@ function Enough() {
   const whole = useQuery(queries.reading(lesson.id, "")).data?.reading;
   if (!whole || whole.balls === 0) return null;
   const needed = whole.balls_needed;
-  if (needed === null) return <p className="text-soft">{t("Path, face and strike are not measured.")}</p>;
+  if (needed === null) return <p className="text-soft">{t("baseline-path-face-strike-not-measured")}</p>;
   return (
     <p className={needed === 0 ? "font-semibold text-moss" : "text-soft"}>
-      {needed === 0 ? t("You have enough balls.") : t("Hit about {needed} more for a reliable pattern.", { needed })}
+      {needed === 0 ? t("baseline-enough-balls") : t("baseline-hit-about-more-reliable-pattern", { needed })}
     </p>
   );
 }
@@ -206,13 +204,13 @@ function FirstBalls() {
   const { lesson } = useDesk();
   return (
     <div className="max-w-prose text-lg text-soft">
-      <p>{t("Let the student hit 8 to 15 balls. Say nothing.")}</p>
+      <p>{t("baseline-let-student-hit-8-15")}</p>
       <p className="mt-2">
         {lesson.training
-          ? t("Your golfer is made up and hits on request: press h, or “Hit a ball”.")
+          ? t("baseline-golfer-made-up-hits-request")
           : lesson.bay_id === null
-            ? t("Choose the bay whose monitor you use (top right), or import a file.")
-            : t("Listening to the bay. Balls appear automatically.")}
+            ? t("baseline-choose-bay-whose-monitor-use")
+            : t("baseline-listening-bay-balls-appear-automatically")}
       </p>
     </div>
   );
@@ -238,24 +236,24 @@ function ImportButton() {
   return (
     <>
       <FilePicker
-        label={t("Shot file to import")}
+        label={t("baseline-shot-file-import")}
         accept=".csv,.txt,.tsv,.json,.ndjson,text/csv,application/json"
         pending={send.isPending}
         onFile={(file) => send.mutate(file)}
         expected={mapping}
       >
-        {send.isPending ? t("Reading…") : t("Import file")}
+        {send.isPending ? t("baseline-reading") : t("baseline-import-file")}
       </FilePicker>
       {mapping && (
         <p role="status" className="basis-full">
-          {t("Choose the file again. You will see its columns, units and signs before anything is stored.")}
+          {t("baseline-choose-file-again-will-see")}
         </p>
       )}
       {send.data && (
         <p role="status" className="basis-full text-soft">
-          {t("{stored} balls imported{known_already}.", {
+          {t("baseline-balls-imported", {
             stored: send.data.stored,
-            known_already: send.data.known ? t(", {known} already here", { known: send.data.known }) : "",
+            known_already: send.data.known ? t("common-already-here", { known: send.data.known }) : "",
           })}
         </p>
       )}

@@ -1,23 +1,23 @@
 import { useState } from "react";
-import { t } from "../../shared/format/language";
+import { t, word } from "../../shared/format/language";
 
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { useActions } from "../lesson/LessonContext";
 
 const STARTS = [
-  ["far-left", "far left"],
-  ["left", "left"],
-  ["straight", "on line"],
-  ["right", "right"],
-  ["far-right", "far right"],
+  ["far-left", "baseline-far-left"],
+  ["left", "common-left-2"],
+  ["straight", "baseline-line"],
+  ["right", "common-right-2"],
+  ["far-right", "baseline-far-right"],
 ] as const;
 const CURVES = [
-  ["hard-left", "hard left"],
-  ["left", "left"],
-  ["straight", "none"],
-  ["right", "right"],
-  ["hard-right", "hard right"],
+  ["hard-left", "baseline-hard-left"],
+  ["left", "common-left-2"],
+  ["straight", "baseline-none"],
+  ["right", "common-right-2"],
+  ["hard-right", "baseline-hard-right"],
 ] as const;
 const CONTACTS = ["clean", "thin", "fat", "heel", "toe", "shank", "topped", "sky"];
 
@@ -27,11 +27,11 @@ export function ByHand({ onClose }: { onClose: () => void }) {
   const [start, setStart] = useState("straight");
   const [curve, setCurve] = useState("straight");
   return (
-    <section aria-label={t("Add a ball by hand")} className="flex flex-col gap-3 border border-rule bg-sheet p-3">
-      <Touches label={t("Started")} words={STARTS} value={start} onTouch={setStart} />
-      <Touches label={t("Curved")} words={CURVES} value={curve} onTouch={setCurve} />
-      <div role="group" aria-label={t("Contact (saves the ball)")}>
-        <div className="mb-1 text-sm text-soft">{t("Contact (saves the ball)")}</div>
+    <section aria-label={t("baseline-add-ball-hand")} className="flex flex-col gap-3 border border-rule bg-sheet p-3">
+      <Touches label={t("baseline-started")} words={STARTS} value={start} onTouch={setStart} />
+      <Touches label={t("baseline-curved")} words={CURVES} value={curve} onTouch={setCurve} />
+      <div role="group" aria-label={t("baseline-contact-saves-ball")}>
+        <div className="mb-1 text-sm text-soft">{t("baseline-contact-saves-ball")}</div>
         <div className="grid grid-cols-4 gap-1.5">
           {CONTACTS.map((contact) => (
             <Button
@@ -43,15 +43,15 @@ export function ByHand({ onClose }: { onClose: () => void }) {
                 setCurve("straight");
               }}
             >
-              {contact}
+              {word(contact)}
             </Button>
           ))}
         </div>
       </div>
       {actions.addByHand.isError && <Notice error={actions.addByHand.error} />}
       <div className="flex items-center justify-between">
-        <p className="text-sm text-soft">{t("Words are coarse. They are stored as words, not as measurements.")}</p>
-        <Button onClick={onClose}>{t("Done")}</Button>
+        <p className="text-sm text-soft">{t("baseline-words-coarse-they-stored-words")}</p>
+        <Button onClick={onClose}>{t("common-done")}</Button>
       </div>
     </section>
   );
@@ -74,7 +74,7 @@ function Touches({
       <div className="grid grid-cols-5 gap-1.5">
         {words.map(([id, text]) => (
           <Button key={id} className="px-1" aria-pressed={value === id} onClick={() => onTouch(id)}>
-            {text}
+            {t(text)}
           </Button>
         ))}
       </div>

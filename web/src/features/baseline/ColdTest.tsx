@@ -25,12 +25,12 @@ export function ColdTest() {
     <Callout
       as="section"
       tone={tone}
-      aria-label={t("Cold test")}
+      aria-label={t("baseline-cold-test")}
       className="grid gap-x-8 gap-y-2 md:grid-cols-2 lg:col-span-2"
     >
       <Kept test={told.test} dose={told.dose} transfers={told.transfers} />
       <div>
-        <h3 className="font-semibold">{t("Today")}</h3>
+        <h3 className="font-semibold">{t("common-today")}</h3>
         <ol>
           {told.proposals.map((step, i) => (
             <li key={step.headline} className={i === 0 ? "text-lg" : "text-soft"}>
@@ -60,7 +60,7 @@ function Kept({
   return (
     <div>
       <h2 className="font-semibold">
-        {t("Cold test: {label}, {metric}, {days_ago} days after", { label, metric, days_ago: test.days_ago })}{" "}
+        {t("baseline-cold-test-days-after", { label, metric, days_ago: test.days_ago })}{" "}
         <Link to={`/lessons/${test.lesson_id}/prove`} className="underline underline-offset-4">
           {dayWords(test.day)}
         </Link>
@@ -68,21 +68,19 @@ function Kept({
       <p role="status">{test.retention.sentence}</p>
       {test.inferred > 0 && (
         <p className="text-soft">
-          {t("On {inferred} of {cold_balls} balls the number is inferred from the flight, not measured.", {
+          {t("baseline-balls-number-inferred-flight-not", {
             inferred: test.inferred,
             cold_balls: test.cold_balls,
           })}
         </p>
       )}
       {test.cold_balls < 10 && (
-        <p className="text-soft">{t("{cold_balls} of 10 balls. Say nothing yet.", { cold_balls: test.cold_balls })}</p>
+        <p className="text-soft">{t("baseline-10-balls-say-nothing-yet", { cold_balls: test.cold_balls })}</p>
       )}
       {dose && dose.planned > 0 && (
         <p>
-          {t("Practiced {days} of {planned} days", { days: dose.days, planned: dose.planned })}
-          {dose.repetitions > 0 &&
-            t(", {felt} of {repetitions} repetitions felt", { felt: dose.felt, repetitions: dose.repetitions })}
-          .
+          {t("common-practiced-days", { days: dose.days, planned: dose.planned })}
+          {dose.repetitions > 0 && t("common-repetitions-felt", { felt: dose.felt, repetitions: dose.repetitions })}.
         </p>
       )}
       {transfers.map(({ club, label: name, transfer }) => (

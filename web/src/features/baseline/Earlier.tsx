@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries, useKnowledge } from "../../api/queries";
 import { datedDay } from "../../shared/format/days";
-import { counted, inside, t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { say } from "../../shared/format/say";
 import { useDesk } from "../lesson/LessonContext";
 
@@ -17,7 +17,7 @@ export function Earlier() {
   return (
     <details>
       <summary className="min-h-8 cursor-pointer">
-        {counted(earlier.length, "{n} earlier baseline with this club", "{n} earlier baselines with this club")}
+        {t("baseline-earlier-baselines-club", { n: earlier.length })}
       </summary>
       <ul className="mt-1 text-sm">
         {earlier.map((row) => (
@@ -25,7 +25,7 @@ export function Earlier() {
             <Link to={`/lessons/${row.lesson_id}/baseline`} className="underline underline-offset-4">
               {datedDay(row.day)}
             </Link>
-            {t(", {balls} balls:", { balls: row.balls })}{" "}
+            {t("baseline-balls", { balls: row.balls })}{" "}
             {SHOWN.flatMap((id) => {
               const metric = metrics.find((m) => m.id === id);
               const centre = row.centres[id];

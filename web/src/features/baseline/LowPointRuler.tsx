@@ -22,14 +22,14 @@ export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id
   return (
     <figure className="m-0">
       <figcaption className="mb-1 flex items-baseline justify-between gap-2">
-        <span className="font-semibold">{t("Low point")}</span>
-        <span className="text-sm text-soft italic">{t("about {value}", { value: middle.text })}</span>
+        <span className="font-semibold">{t("common-low-point")}</span>
+        <span className="text-sm text-soft italic">{t("baseline-about", { value: middle.text })}</span>
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDTH} 84`}
         className="w-full"
         role="img"
-        aria-label={t("Low point of {n} balls, {middle}, inferred from the attack angle and turf marks", {
+        aria-label={t("baseline-low-point-balls-inferred-attack", {
           n: dots.length,
           middle: middle.text,
         })}
@@ -48,7 +48,7 @@ export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id
           <g key={tick}>
             <path d={`M${x(tick)} ${tick === 0 ? 46 : 48}v${tick === 0 ? 10 : 7}`} className="stroke-ink" />
             <text x={x(tick)} y={68} textAnchor="middle" className="fill-soft text-[12px]">
-              {tick === 0 ? t("ball") : t("{abs} cm", { abs: Math.abs(tick) })}
+              {tick === 0 ? t("common-ball-4") : t("baseline-cm", { abs: Math.abs(tick) })}
             </text>
           </g>
         ))}
@@ -65,19 +65,19 @@ export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id
             strokeDasharray="3 2"
           >
             <title>
-              {t("Ball {number}: {distance} cm {where} the ball", {
+              {t("baseline-ball-cm-ball", {
                 number: number.get(dot.id),
                 distance: Math.abs(dot.at).toFixed(0),
-                where: dot.at < 0 ? t("behind") : t("ahead of"),
+                where: dot.at < 0 ? t("baseline-behind") : t("baseline-ahead"),
               })}
             </title>
           </circle>
         ))}
         <text x={14} y={82} className="fill-soft text-[12px]">
-          {t("← behind the ball")}
+          {t("baseline-behind-ball")}
         </text>
         <text x={WIDTH - 14} y={82} textAnchor="end" className="fill-soft text-[12px]">
-          {t("toward the target →")}
+          {t("baseline-toward-target")}
         </text>
       </svg>
     </figure>

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
-import { counted, t } from "../../shared/format/language";
+import { t } from "../../shared/format/language";
 import { say } from "../../shared/format/say";
 import { inUnits, type Units } from "../../shared/format/units";
 import { TableHead } from "../../shared/ui/TableHead";
@@ -17,18 +17,20 @@ export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) 
   return (
     <table className="w-full text-left">
       <caption className="mb-1 text-left font-semibold">
-        {counted(reading.clean, "Median of {n} clean ball", "Median of {n} clean balls")}
+        {t("baseline-median-clean-balls", { n: reading.clean })}
       </caption>
-      <TableHead titles={[t("Number"), t("Median"), t("Varies by"), t("Probably between")]} />
+      <TableHead
+        titles={[t("common-number-2"), t("baseline-median"), t("baseline-varies"), t("baseline-probably-between")]}
+      />
       <tbody>
         {rows.map(({ metric, read }) => (
           <tr key={metric.id} className="border-b border-rule">
             <th scope="row" className="py-1 font-normal">
               {metric.label}
-              {read.origin === "inferred" && <em className="text-soft"> {t("inferred")}</em>}
+              {read.origin === "inferred" && <em className="text-soft"> {t("common-inferred")}</em>}
             </th>
             <td className={read.origin === "inferred" ? "text-soft italic" : "font-semibold"}>
-              {read.origin === "inferred" && t("about ")}
+              {read.origin === "inferred" && t("common-about")}
               {say(metric, read.centre, units)}
             </td>
             <td>{read.spread === null ? "" : inUnits(read.spread, metric.unit, units)}</td>
@@ -41,8 +43,8 @@ export function ReadingTable({ reading }: { reading: Schemas["BlockReading"] }) 
 }
 
 function range(unit: string, low: number | null, high: number | null, units: Units): string {
-  if (low === null || high === null) return t("too few balls");
-  return t("{low} and {high}", {
+  if (low === null || high === null) return t("baseline-too-few-balls");
+  return t("baseline-and", {
     low: inUnits(low, unit, units).replace("-", "−"),
     high: inUnits(high, unit, units).replace("-", "−"),
   });

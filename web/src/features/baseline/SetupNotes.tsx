@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { queries } from "../../api/queries";
-import { counted, t } from "../../shared/format/language";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { TextField } from "../../shared/ui/Field";
@@ -9,9 +9,9 @@ import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
 const FIELDS = [
-  { id: "ball_cm", label: "Ball inside lead heel [cm]" },
-  { id: "stance_cm", label: "Distance between heels [cm]" },
-  { id: "aim_deg", label: "Aim right of target [°]" },
+  { id: "ball_cm", label: "baseline-ball-inside-lead-heel-cm" },
+  { id: "stance_cm", label: "baseline-distance-between-heels-cm" },
+  { id: "aim_deg", label: "baseline-aim-right-target" },
 ] as const;
 
 /** Ball position, stance and aim now; changes since the first note are shown because they hide a fault. */
@@ -25,9 +25,7 @@ export function SetupNotes() {
   return (
     <details>
       <summary className="min-h-8 cursor-pointer">
-        {first
-          ? counted(notes.length, "Setup, saved once", "Setup, saved {n} times")
-          : t("Setup: ball, stance and aim, to compare later")}
+        {first ? t("baseline-setup-saved-times", { n: notes.length }) : t("baseline-setup-ball-stance-aim-compare")}
       </summary>
       {setups.data?.changes.map((change) => (
         <Callout tone="plum" className="mt-1" key={change}>
@@ -55,7 +53,7 @@ export function SetupNotes() {
               placeholder={
                 first?.[field.id] === null || first === undefined
                   ? ""
-                  : t("was {before}", { before: first[field.id] ?? "" })
+                  : t("baseline-was", { before: first[field.id] ?? "" })
               }
               value={values[field.id] ?? ""}
               onChange={(text) => setValues({ ...values, [field.id]: text })}
@@ -63,7 +61,7 @@ export function SetupNotes() {
           ))}
         </div>
         <Button type="submit" disabled={!Object.values(values).some(Boolean) || actions.noteSetup.isPending}>
-          {t("Save setup")}
+          {t("baseline-save-setup")}
         </Button>
         {actions.noteSetup.isError && <Notice error={actions.noteSetup.error} />}
       </form>

@@ -21,12 +21,12 @@ export function SpreadBands({ reading }: { reading: Schemas["BlockReading"] }) {
   if (rows.length === 0) return null;
   return (
     <figure className="m-0">
-      <figcaption className="mb-1 font-semibold">{t("Spread")}</figcaption>
+      <figcaption className="mb-1 font-semibold">{t("baseline-spread")}</figcaption>
       <ul className="grid gap-1.5">
         {rows.map(({ metric, spread, usual, inferred }) => {
           const ratio = spread / usual;
-          const word = ratio < 0.75 ? t("tight") : ratio > 1.4 ? t("wide") : t("usual");
-          const text = t("{label} varies by {spread}; {usual} is usual", {
+          const word = ratio < 0.75 ? t("baseline-tight-2") : ratio > 1.4 ? t("baseline-wide-2") : t("baseline-usual");
+          const text = t("baseline-varies-usual", {
             label: metric.label,
             spread: inUnits(spread, metric.unit, units),
             usual: inUnits(usual, metric.unit, units),

@@ -34,12 +34,12 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
   const mirrored = hand === "left" ? -1 : 1;
   return (
     <figure className="m-0">
-      <figcaption className="mb-1 font-semibold">{t("Start and curve")}</figcaption>
+      <figcaption className="mb-1 font-semibold">{t("baseline-start-curve")}</figcaption>
       <svg
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full"
         role="img"
-        aria-label={t("Start and curve: {n} balls seen from behind", { n: ways.length })}
+        aria-label={t("baseline-start-curve-balls-seen-behind", { n: ways.length })}
       >
         <rect
           x={SIZE.left}
@@ -61,10 +61,10 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
         {ways.map(({ shot, way }) => {
           const chosen = selection.ids.has(shot.id);
           const aside = apart.has(shot.id);
-          const said = `${aside ? t(", excluded") : ""}${way.started ? "" : t(", start not measured")}`;
+          const said = `${aside ? t("common-excluded") : ""}${way.started ? "" : t("baseline-start-not-measured")}`;
           return (
             <g key={shot.id} onClick={() => onChoose(shot.id)} className="cursor-pointer">
-              <title>{t("Ball {number}{said}", { number: shot.number, said })}</title>
+              <title>{t("baseline-ball-2", { number: shot.number, said })}</title>
               <path
                 d={`M${x(0)} ${y(0)}Q${x(way.control[0])} ${y(way.control[1])} ${x(way.end[0])} ${y(way.end[1])}`}
                 className={`fill-none ${chosen ? "stroke-clay" : aside ? "stroke-soft" : "stroke-moss"}`}
@@ -91,13 +91,13 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
         })}
         <g className="fill-soft text-[12px]">
           <text x={SIZE.left} y={SIZE.height - 6}>
-            {t("← left {distance}", { distance: distance(reach, units) })}
+            {t("baseline-left", { distance: distance(reach, units) })}
           </text>
           <text x={x(0)} y={SIZE.height - 20} textAnchor="middle">
-            {t("ball")}
+            {t("common-ball-4")}
           </text>
           <text x={SIZE.width - SIZE.right} y={SIZE.height - 6} textAnchor="end">
-            {t("right {distance} →", { distance: distance(reach, units) })}
+            {t("baseline-right", { distance: distance(reach, units) })}
           </text>
           <text x={SIZE.left} y={SIZE.top - 7}>
             {distance(far, units)}
@@ -106,18 +106,18 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
       </svg>
       <p className="text-sm text-soft">
         {ways.every(({ way }) => way.started)
-          ? t("Measured: start and landing point, not the curve between.")
-          : t("Dotted: start not measured, curve unknown.")}
+          ? t("baseline-measured-start-landing-point-not")
+          : t("baseline-dotted-start-not-measured-curve")}
       </p>
       <AsTable
-        titles={[t("Ball"), t("Start [°]"), t("Distance offline"), t("Carry")]}
+        titles={[t("common-ball"), t("baseline-start"), t("baseline-distance-offline"), t("common-carry")]}
         rows={ways.map(({ shot }) => ({
           id: shot.id,
           cells: [
             shot.number,
             shot.launch_direction_deg !== null && fixed(shot.launch_direction_deg, 1),
             shot.side_m !== null &&
-              `${distance(Math.abs(shot.side_m), units)} ${shot.side_m < 0 ? t("left") : t("right")}`,
+              `${distance(Math.abs(shot.side_m), units)} ${shot.side_m < 0 ? t("common-left-2") : t("common-right-2")}`,
             shot.carry_m !== null && distance(shot.carry_m, units),
           ],
         }))}
@@ -129,8 +129,8 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
 function NoFlight() {
   return (
     <figure className="m-0">
-      <figcaption className="mb-1 font-semibold">{t("Start and curve")}</figcaption>
-      <p className="text-soft">{t("The monitor gave no carry and side for these balls.")}</p>
+      <figcaption className="mb-1 font-semibold">{t("baseline-start-curve")}</figcaption>
+      <p className="text-soft">{t("baseline-monitor-gave-no-carry-side")}</p>
     </figure>
   );
 }

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
 import { useClock } from "../../api/useClock";
-import { counted } from "../../shared/format/language";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Notice } from "../../shared/ui/Notice";
@@ -20,18 +20,17 @@ export function Tray() {
   return (
     <Callout as="div" tone="straw" className="flex flex-wrap items-center gap-3">
       <p className="grow">
-        {counted(
-          balls.length,
-          "{n} unassigned ball in the bay, hit {first}.",
-          "{n} unassigned balls in the bay, hit {first} to {last}.",
-          { first: clock.moment(first.received_at), last: clock.moment(last.received_at) },
-        )}
+        {t("baseline-unassigned-balls-bay-hit", {
+          n: balls.length,
+          first: clock.moment(first.received_at),
+          last: clock.moment(last.received_at),
+        })}
       </p>
       <Button
         disabled={actions.claim.isPending}
         onClick={() => actions.claim.mutate({ bay_id, shot_ids: balls.map((b) => b.id) })}
       >
-        {counted(balls.length, "Add to this lesson", "Add to this lesson")}
+        {t("baseline-add-lesson", { n: balls.length })}
       </Button>
       {actions.claim.isError && <Notice error={actions.claim.error} />}
     </Callout>

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { queries, useKnowledge } from "../../api/queries";
-import { counted, t } from "../../shared/format/language";
-import { capital, hyphens } from "../../shared/format/say";
+import { t, word } from "../../shared/format/language";
+import { capital } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
@@ -15,15 +15,13 @@ export function WarmUpLooks() {
   if (!next) return null;
   const left = looks.filter((c) => !(c.id in grades)).length;
   return (
-    <section aria-label={t("Setup checks during warm-up")} className="border border-rule bg-sheet p-3">
-      <p className="text-sm text-soft">
-        {counted(left, "Setup checks during warm-up, {n} left", "Setup checks during warm-up, {n} left")}
-      </p>
+    <section aria-label={t("baseline-setup-checks-during-warm-up")} className="border border-rule bg-sheet p-3">
+      <p className="text-sm text-soft">{t("baseline-setup-checks-during-warm-up-left", { n: left })}</p>
       <p className="text-lg">{next.question}</p>
       <div className="mt-2 flex flex-wrap gap-2">
         {[...next.grades, "not-seen"].map((grade) => (
           <Button key={grade} onClick={() => actions.grade.mutate({ [next.id]: grade })}>
-            {capital(hyphens(grade))}
+            {capital(word(grade))}
           </Button>
         ))}
       </div>

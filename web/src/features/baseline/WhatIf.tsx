@@ -34,8 +34,8 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
       <p role="status" className="min-h-14 text-lg">
         {Object.keys(changes).length
           ? reason
-          : t("Starts from {start}. Drag a value to see what the ball would do.", {
-              start: shot ? t("ball {number}", { number: shot.number }) : t("the baseline median"),
+          : t("baseline-starts-drag-value-see-what", {
+              start: shot ? t("common-ball-6", { number: shot.number }) : t("baseline-baseline-median"),
             })}
       </p>
       <div className="grid gap-6 md:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
@@ -64,18 +64,18 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
             );
           })}
           <Button disabled={Object.keys(changes).length === 0} onClick={() => change({})}>
-            {t("Reset")}
+            {t("baseline-reset")}
           </Button>
         </div>
         <div className="flex flex-col gap-3">
           <Ways before={before} after={after} hand={hand} />
           <table className="w-full text-left">
-            <TableHead titles={[t("Modelled"), t("as measured"), t("with your change")]} />
+            <TableHead titles={[t("baseline-modelled"), t("baseline-measured"), t("baseline-change")]} />
             <tbody>
               {(["carry_m", "side_m", "curve_m", "apex_m"] as const).map((id) => (
                 <tr key={id} className="border-b border-rule">
                   <th scope="row" className="py-0.5 font-normal">
-                    {LABELS[id]}
+                    {t(LABELS[id])}
                   </th>
                   <td className="text-soft italic">{metres(id, before[id], units)}</td>
                   <td className="italic">{metres(id, after[id], units)}</td>
@@ -89,11 +89,16 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
   );
 }
 
-const LABELS = { carry_m: "Carry", side_m: "Offline", curve_m: "Curve", apex_m: "Height" };
+const LABELS = {
+  carry_m: "common-carry",
+  side_m: "baseline-offline",
+  curve_m: "baseline-curve",
+  apex_m: "baseline-height",
+};
 
 function metres(id: keyof typeof LABELS, value: number, units: Parameters<typeof distance>[1]): string {
   const sideways = id === "side_m" || id === "curve_m";
   const text = distance(Math.abs(value), units);
   if (!sideways || Number.parseFloat(text) === 0) return text;
-  return t("{distance} to the {side} side", { distance: text, side: value > 0 ? t("trail") : t("lead") });
+  return t("baseline-side", { distance: text, side: value > 0 ? t("baseline-trail") : t("baseline-lead") });
 }

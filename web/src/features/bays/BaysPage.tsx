@@ -17,12 +17,10 @@ export function BaysPage() {
   const head = useSession().role === "head";
   return (
     <main className="mx-auto w-full max-w-4xl px-4 py-6">
-      <h1 className="mb-4 text-2xl font-bold">{t("Bays")}</h1>
+      <h1 className="mb-4 text-2xl font-bold">{t("common-bays")}</h1>
       {bays.isError && <Notice error={bays.error} />}
       {bays.data?.length === 0 && (
-        <p className="mb-4 max-w-prose text-lg text-soft">
-          {t("No bay yet. A bay is a place to hit from. Its monitor gets a token and sends its balls here.")}
-        </p>
+        <p className="mb-4 max-w-prose text-lg text-soft">{t("bays-no-bay-yet-bay-place")}</p>
       )}
       <div className="flex flex-col gap-6">
         {bays.data?.map((bay) => (
@@ -30,7 +28,7 @@ export function BaysPage() {
         ))}
       </div>
       {head && <NewBay />}
-      {!head && <p className="mt-4 text-soft">{t("The head coach adds and revokes devices.")}</p>}
+      {!head && <p className="mt-4 text-soft">{t("bays-head-coach-adds-revokes-devices")}</p>}
     </main>
   );
 }
@@ -53,8 +51,8 @@ function NewBay() {
         make.mutate();
       }}
     >
-      <TextField label={t("New bay")} className="grow" value={name} onChange={setName} required maxLength={60} />
-      <Button type="submit">{t("Add bay")}</Button>
+      <TextField label={t("bays-new-bay")} className="grow" value={name} onChange={setName} required maxLength={60} />
+      <Button type="submit">{t("bays-add-bay")}</Button>
       {make.isError && <Notice error={make.error} />}
     </form>
   );
@@ -87,12 +85,9 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
     <section className="border border-rule bg-sheet p-4">
       <h2 className="text-lg font-semibold">{bay.name}</h2>
       <p className="text-soft">
-        {bay.lesson_id === null
-          ? t("No lesson is using this bay.")
-          : t("{student}'s lesson is using this bay.", { student: bay.student })}
-        {(bay.tray ?? 0) > 0 && t(" {tray} unassigned balls.", { tray: bay.tray })}
-        {(bay.refused_count ?? 0) > 0 &&
-          t(" {n} records were refused. The lesson in this bay shows why.", { n: bay.refused_count })}
+        {bay.lesson_id === null ? t("bays-no-lesson-using-bay") : t("bays-lesson-using-bay", { student: bay.student })}
+        {(bay.tray ?? 0) > 0 && t("bays-unassigned-balls", { tray: bay.tray })}
+        {(bay.refused_count ?? 0) > 0 && t("bays-records-refused-lesson-bay-shows", { n: bay.refused_count })}
       </p>
       <ul className="my-3 divide-y divide-rule">
         {bay.devices.filter(inUse).map((device) => (
@@ -103,22 +98,22 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
             <span>{device.name}</span>
             <span className="text-sm text-soft tabular-nums">
               {device.seen_at
-                ? t("last ball {moment}", { moment: clock.moment(device.seen_at) })
-                : t("never connected")}
+                ? t("common-last-ball", { moment: clock.moment(device.seen_at) })
+                : t("bays-never-connected")}
             </span>
             {head && (
               <span className="flex gap-2 py-0.5">
                 <Button
                   onClick={() => roll.mutate(device.id)}
-                  aria-label={t("New token for {device} in {bay}", { device: device.name, bay: bay.name })}
+                  aria-label={t("bays-new-token-2", { device: device.name, bay: bay.name })}
                 >
-                  {t("New token")}
+                  {t("bays-new-token")}
                 </Button>
                 <Button
                   onClick={() => revoke.mutate(device.id)}
-                  aria-label={t("Revoke {device} in {bay}", { device: device.name, bay: bay.name })}
+                  aria-label={t("bays-revoke", { device: device.name, bay: bay.name })}
                 >
-                  {t("Revoke")}
+                  {t("common-revoke")}
                 </Button>
               </span>
             )}
@@ -126,7 +121,7 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
         ))}
       </ul>
       {revoked.length > 0 && (
-        <p className="mb-2 text-sm text-soft">{t("revoked: {names}", { names: revoked.join(", ") })}</p>
+        <p className="mb-2 text-sm text-soft">{t("bays-revoked", { names: revoked.join(", ") })}</p>
       )}
       {head && (
         <form
@@ -136,8 +131,15 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
             issue.mutate();
           }}
         >
-          <TextField label={t("New device")} className="grow" value={name} onChange={setName} required maxLength={60} />
-          <Button type="submit">{t("Create token")}</Button>
+          <TextField
+            label={t("bays-new-device")}
+            className="grow"
+            value={name}
+            onChange={setName}
+            required
+            maxLength={60}
+          />
+          <Button type="submit">{t("bays-create-token")}</Button>
         </form>
       )}
       <Bridges bay={bay.id} name={bay.name} head={head} />
@@ -149,7 +151,7 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
         (told) =>
           told && (
             <Callout tone="straw" className="mt-3" key={told.token}>
-              {t("Token of {name}, shown only now:", { name: told.device.name })}{" "}
+              {t("bays-token-shown-only-now", { name: told.device.name })}{" "}
               <code className="font-mono break-all select-all">{told.token}</code>
             </Callout>
           ),

@@ -28,12 +28,12 @@ export function Bridges({ bay, name, head }: { bay: number; name: string; head: 
     onSettled: () => cache.invalidateQueries({ queryKey: ["bays"] }),
   });
   return (
-    <section aria-label={t("Bridges of {bay}", { bay: name })} className="my-3">
+    <section aria-label={t("bays-bridges", { bay: name })} className="my-3">
       <div className="flex flex-wrap items-center gap-2">
-        <h3 className="grow font-semibold">{t("Bridges for monitors that write files or stream data")}</h3>
+        <h3 className="grow font-semibold">{t("bays-bridges-monitors-write-files-stream")}</h3>
         {head && (
           <Button disabled={offer.isPending} onClick={() => offer.mutate()}>
-            {t("Add bridge")}
+            {t("bays-add-bridge")}
           </Button>
         )}
       </div>
@@ -48,7 +48,7 @@ export function Bridges({ bay, name, head }: { bay: number; name: string; head: 
             </span>
             {head && (
               <Button disabled={end.isPending} onClick={() => end.mutate(bridge.id)}>
-                {t("Disconnect")}
+                {t("common-disconnect")}
               </Button>
             )}
           </li>
@@ -61,8 +61,8 @@ export function Bridges({ bay, name, head }: { bay: number; name: string; head: 
                 {whatIsKnown(source)}
               </span>
             </span>
-            <Button onClick={() => setOpen(source.id)} aria-label={t("Columns of {name}", { name: source.name })}>
-              {t("Columns")}
+            <Button onClick={() => setOpen(source.id)} aria-label={t("common-columns-2", { name: source.name })}>
+              {t("common-columns")}
             </Button>
           </li>
         ))}
@@ -70,19 +70,18 @@ export function Bridges({ bay, name, head }: { bay: number; name: string; head: 
       {offer.data && (
         <div role="status" className="my-2">
           <p>
-            {t("Enter this on the bridge's own page:")}{" "}
-            <strong className="text-3xl tracking-[0.15em]">{offer.data.code}</strong>{" "}
+            {t("bays-enter-bridges-own-page")} <strong className="text-3xl tracking-[0.15em]">{offer.data.code}</strong>{" "}
             <span className="text-soft">
-              {t("Valid until {time}, for one bridge.", { time: clock.time(offer.data.until) })}
+              {t("bays-valid-until-one-bridge", { time: clock.time(offer.data.until) })}
             </span>
           </p>
           <p>
-            {t("Or run it on the bay's computer, with the monitor's folder:")}
+            {t("bays-run-bays-computer-monitors-folder")}
             <code className="block font-mono break-words select-all">{command(offer.data.code)}</code>
             <a href={PROGRAM} download className="underline">
-              {t("Download the bridge")}
+              {t("bays-download-bridge")}
             </a>{" "}
-            <span className="text-soft">{t("One file. It needs only Python 3.11 or newer.")}</span>
+            <span className="text-soft">{t("bays-one-file-needs-only-python")}</span>
           </p>
         </div>
       )}
@@ -98,18 +97,18 @@ function command(code: string): string {
 }
 
 function howItIs(bridge: Schemas["BridgeOut"], moment: (at: string) => string): string {
-  const last = bridge.last_at ? t("last ball {moment}", { moment: moment(bridge.last_at) }) : t("no ball yet");
-  if (!bridge.heard) return t("offline; {last}", { last });
-  const parts = [bridge.source || t("watches nothing yet"), last];
-  if (bridge.waiting > 0) parts.push(t("sending {n} rows", { n: bridge.waiting }));
+  const last = bridge.last_at ? t("common-last-ball", { moment: moment(bridge.last_at) }) : t("common-no-ball-yet");
+  if (!bridge.heard) return t("bays-offline", { last });
+  const parts = [bridge.source || t("bays-watches-nothing-yet"), last];
+  if (bridge.waiting > 0) parts.push(t("bays-sending-rows", { n: bridge.waiting }));
   if (Math.abs(bridge.clock_off_s) > CLOCK_OFF) {
-    parts.push(t("its clock is off by {n} s; server time is used", { n: Math.round(bridge.clock_off_s) }));
+    parts.push(t("bays-clock-off-server-time-used", { n: Math.round(bridge.clock_off_s) }));
   }
   return `${parts.join("; ")}${bridge.problem ? `. ${bridge.problem}` : ""}`;
 }
 
 function whatIsKnown(source: Schemas["SourceOut"]): string {
-  if (source.left) return t("ignored (no balls)");
-  if (source.waiting > 0) return t("{n} rows are waiting: set their columns", { n: source.waiting });
-  return source.confirmed_at ? t("rows are stored as balls") : t("found; set its columns");
+  if (source.left) return t("bays-ignored-no-balls");
+  if (source.waiting > 0) return t("bays-rows-waiting-set-their-columns-2", { n: source.waiting });
+  return source.confirmed_at ? t("bays-rows-stored-balls") : t("bays-found-set-columns");
 }

@@ -22,9 +22,9 @@ export function CameraPage() {
   if (token) return <Camera token={token} onEnded={() => keep("")} />;
   return (
     <PairForm
-      title={t("Camera for a bay")}
-      says={t("Enter the code from the coach's screen. The phone films from its tripod and stores nothing.")}
-      button={t("Pair")}
+      title={t("camera-camera-bay")}
+      says={t("camera-enter-code-coachs-screen-phone")}
+      button={t("camera-pair")}
       pair={(code) => ask(client.POST("/api/v1/filming", { body: { code } }))}
       onPaired={keep}
     />
@@ -41,7 +41,7 @@ function useStream(): [MediaStream | undefined, string] {
     async function open() {
       const devices = navigator.mediaDevices;
       if (!devices) {
-        setWhy(t("A camera needs a secure connection (HTTPS), or localhost on this device."));
+        setWhy(t("camera-camera-needs-secure-connection-https"));
         return;
       }
       try {
@@ -53,7 +53,7 @@ function useStream(): [MediaStream | undefined, string] {
         if (gone) for (const track of mine.getTracks()) track.stop();
         else setStream(mine);
       } catch {
-        setWhy(t("No camera access. Allow the camera for this page, then reload."));
+        setWhy(t("camera-no-camera-access-allow-camera"));
       }
     }
     void open();
@@ -102,23 +102,21 @@ function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
         <div role="status">
           <h1 className="flex items-center gap-3 text-xl font-bold">
             <span className={`h-4 w-4 rounded-full ${filming ? "bg-clay" : "border-2 border-sheet"}`} aria-hidden />
-            {why || (told && spoken ? said(told, filming) : t("Connecting to the bay"))}
+            {why || (told && spoken ? said(told, filming) : t("camera-connecting-bay"))}
           </h1>
           <p>
-            {told && `${t(told.view === "face-on" ? "From in front" : "From behind the hands")}, ${told.bay}. `}
-            {t("{sent} films sent, {waiting} waiting.", { sent, waiting })}
-            {!line && ` ${t("Offline. Films are stored here and sent later.")}`}
+            {told && `${t(told.view === "face-on" ? "common-front" : "common-behind-hands")}, ${told.bay}. `}
+            {t("camera-films-sent-waiting", { sent, waiting })}
+            {!line && ` ${t("camera-offline-films-stored-here-sent")}`}
           </p>
           {level !== undefined && (
             <p className={level ? "text-straw" : ""}>
-              {level
-                ? t("Tilted by {degrees}°. Turn the phone until both lines meet.", { degrees: Math.abs(level) })
-                : t("The phone is level.")}
+              {level ? t("camera-tilted-turn-phone-until-both", { degrees: Math.abs(level) }) : t("camera-phone-level")}
             </p>
           )}
           {problem && <p className="text-straw">{problem}</p>}
         </div>
-        <Button onClick={onEnded}>{t("Use another code")}</Button>
+        <Button onClick={onEnded}>{t("camera-use-another-code")}</Button>
       </footer>
     </main>
   );
@@ -126,5 +124,5 @@ function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
 
 function said(told: Told, filming: boolean): string {
   if (!told.may_film) return told.why_not;
-  return filming ? t("Films {name}, ball by ball", { name: told.first_name }) : t("Start filming");
+  return filming ? t("camera-films-ball-ball", { name: told.first_name }) : t("camera-start-filming");
 }

@@ -15,7 +15,7 @@ export function Guide({ view, hand, level }: { view: string; hand: string; level
       viewBox="0 0 160 90"
       className="pointer-events-none absolute inset-0 h-full w-full"
       role="img"
-      aria-label={t("Stand so that your whole body and the club stay in the frame, feet on the line.")}
+      aria-label={t("camera-stand-so-whole-body-club")}
     >
       <rect
         x={body - 20}

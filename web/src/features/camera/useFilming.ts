@@ -41,7 +41,7 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
       try {
         await outbox.add({ key, lesson: told.lesson, ball: told.ball, at: Date.now(), ...film });
       } catch {
-        problem = t("This phone's storage is full. One film was lost.");
+        problem = t("camera-phones-storage-full-one-film");
         change({ problem });
       }
     }
@@ -49,8 +49,7 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
     async function look() {
       const slept = performance.now() - looked > OVERSLEPT;
       looked = performance.now();
-      if (slept)
-        problem = t("The phone went to sleep, so balls may be missing. Keep this page open and the phone plugged in.");
+      if (slept) problem = t("camera-phone-went-sleep-so-balls");
       try {
         const body = { filming: ring.filming, waiting, problem };
         const told = await ask(client.POST("/api/v1/filming/here", { headers: bearer(token), body }));

@@ -19,13 +19,13 @@ export function CauseBoard({
 }) {
   const board = ribbonsOf(ranking, useKnowledge().checks);
   return (
-    <section aria-label={t("Cause board")} data-picture>
+    <section aria-label={t("cause-cause-board")} data-picture>
       <div className="grid grid-cols-[minmax(0,1.15fr)_3rem_minmax(0,1fr)_3rem_minmax(0,0.85fr)] max-lg:text-sm lg:grid-cols-[16.875rem_5.625rem_1fr_5.625rem_15.625rem]">
-        <Column title={t("Evidence")} end />
+        <Column title={t("cause-evidence")} end />
         <span />
-        <Column title={t("Faults")} />
+        <Column title={t("common-faults")} />
         <span />
-        <Column title={t("Checks that would help")} />
+        <Column title={t("cause-checks-would-help")} />
         <ul className="flex flex-col">
           {board.evidence.map((e) => (
             <li
@@ -55,7 +55,7 @@ export function CauseBoard({
                 </span>
                 <Meter
                   share={fault.probability}
-                  label={t("probability {chance}", { chance: chance(fault.probability) })}
+                  label={t("common-probability", { chance: chance(fault.probability) })}
                   tone="clay"
                 />
               </button>

@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { queries, type Ranking, useKnowledge } from "../../api/queries";
-import { inside, t } from "../../shared/format/language";
-import { chance, hyphens } from "../../shared/format/say";
+import { inside, t, word } from "../../shared/format/language";
+import { chance } from "../../shared/format/say";
 import { LinkButton } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { Meter } from "../../shared/ui/Meter";
@@ -21,10 +21,10 @@ const WORTH_A_WORD = 0.15;
 const WORTH_A_LOOK = 0.08;
 
 const CLOSER = [
-  { id: "one", label: "This fault" },
-  { id: "rivals", label: "Compare two causes" },
-  { id: "history", label: "History" },
-  { id: "others", label: "Other causes" },
+  { id: "one", label: "cause-fault" },
+  { id: "rivals", label: "cause-compare-two-causes" },
+  { id: "history", label: "cause-history" },
+  { id: "others", label: "cause-other-causes" },
 ];
 
 /** Ranked causes with their evidence, and the check that would settle it. */
@@ -43,8 +43,8 @@ export function CauseStation() {
       <Verdict ranking={ranking} />
       <CauseBoard ranking={ranking} opened={shown?.id} onOpen={setOpened} />
       <div className="flex flex-wrap items-end justify-between gap-3">
-        <Tabs label={t("Details")} tabs={CLOSER} value={closer} onChange={setCloser} />
-        <LinkButton to={`/lessons/${lesson.id}/explain`}>{t("Explain to student")}</LinkButton>
+        <Tabs label={t("common-details")} tabs={CLOSER} value={closer} onChange={setCloser} />
+        <LinkButton to={`/lessons/${lesson.id}/explain`}>{t("cause-explain-student")}</LinkButton>
       </div>
       {closer === "one" && shown && <FaultOpened row={shown} ranking={ranking} />}
       {closer === "rivals" && <Rivals ranking={ranking} opened={shown?.id} />}
@@ -60,7 +60,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
   const [leader] = ranking.faults;
   const [best] = ranking.next_checks;
   const change = ranking.would_change;
-  const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? hyphens(id);
+  const label = (id: string) => knowledge.causes.find((c) => c.id === id)?.label.split(",")[0] ?? word(id);
   return (
     <div className="grid items-start gap-x-8 gap-y-3 md:grid-cols-[1fr_auto]">
       <div>
@@ -73,7 +73,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
         {ranking.signs_in_doubt && <LookAtMapping />}
         {ranking.unexplained > 0.3 && (
           <p className="text-plum">
-            {t("These causes leave {percent} % of the pattern unexplained.", {
+            {t("cause-these-causes-leave-pattern-unexplained", {
               percent: Math.round(ranking.unexplained * 100),
             })}
           </p>
@@ -85,15 +85,15 @@ function Verdict({ ranking }: { ranking: Ranking }) {
             to={`/lessons/${lesson.id}/check`}
             className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
           >
-            {t("Best next check: {label}", { label: inside(best.label) })}
+            {t("cause-best-next-check", { label: inside(best.label) })}
           </Link>
           <br />
           {best.question}
           {change && leader && leader.probability >= WORTH_A_WORD && (
             <span className="block text-soft">
-              {t("If {look} is “{grade}”, {leader} takes the lead.", {
+              {t("cause-if-takes-lead", {
                 look: inside(knowledge.checks.find((c) => c.id === change.check)?.label ?? ""),
-                grade: hyphens(change.grade),
+                grade: word(change.grade),
                 leader: inside(label(change.leader)),
               })}
             </span>
@@ -109,17 +109,17 @@ function headline(ranking: Ranking): string {
   const [leader] = ranking.faults;
   const [other] = ranking.compensations;
   if (other && leader && other.probability >= CLEAR && other.probability > leader.probability) {
-    return t("{label}, {word}: probably not the pivot.", { label: other.label, word: other.word });
+    return t("cause-probably-not-pivot", { label: other.label, word: other.word });
   }
-  return leader && ranking.enough ? `${leader.label}: ${leader.word}.` : t("Not settled yet.");
+  return leader && ranking.enough ? `${leader.label}: ${leader.word}.` : t("cause-not-settled-yet");
 }
 
 /** Other causes: linked to a fault, or not the pivot at all. */
 function Others({ ranking }: { ranking: Ranking }) {
   return (
     <section className="grid gap-8 md:grid-cols-2">
-      <CauseList title={t("Linked faults")} rows={ranking.partners} />
-      <CauseList title={t("Not the pivot")} rows={ranking.compensations.slice(0, 5)} />
+      <CauseList title={t("cause-linked-faults")} rows={ranking.partners} />
+      <CauseList title={t("cause-not-pivot")} rows={ranking.compensations.slice(0, 5)} />
     </section>
   );
 }

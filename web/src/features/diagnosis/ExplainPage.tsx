@@ -5,8 +5,7 @@ import { queries, useKnowledge } from "../../api/queries";
 import { useClock } from "../../api/useClock";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
 import { Ways } from "../../shared/charts/Ways";
-import { t } from "../../shared/format/language";
-import { hyphens } from "../../shared/format/say";
+import { t, word } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { useTitle } from "../../shared/ui/useTitle";
@@ -18,7 +17,7 @@ export function ExplainPage() {
   const lesson = useQuery(queries.lesson(id));
   const why = useQuery(queries.why(id));
   const reading = useQuery(queries.reading(id, ""));
-  useTitle(t("Why the ball does what it does"), lesson.data?.student.name);
+  useTitle(t("cause-why-ball-does-what-does"), lesson.data?.student.name);
   if (lesson.isError) return <Notice error={lesson.error} />;
   if (!lesson.data || !why.data || !reading.data) return null;
   const student = lesson.data.student;
@@ -30,17 +29,17 @@ export function ExplainPage() {
           to={`/lessons/${id}/cause`}
           className="inline-flex min-h-11 items-center text-base underline underline-offset-4"
         >
-          {t("Back to the cause board")}
+          {t("cause-back-cause-board")}
         </Link>
         <Button strong onClick={() => window.print()}>
-          {t("Print this page")}
+          {t("cause-print-page")}
         </Button>
       </nav>
-      <h1 className="text-3xl font-bold">{t("Why the ball does what it does")}</h1>
+      <h1 className="text-3xl font-bold">{t("cause-why-ball-does-what-does")}</h1>
       <p className="mb-4 text-soft">
         {student.name}, {clock.day(lesson.data.started_at)}
       </p>
-      <h2 className="text-xl font-bold">{t("What the ball did")}</h2>
+      <h2 className="text-xl font-bold">{t("cause-what-ball-did")}</h2>
       {pattern.length > 0 ? (
         <ul className="mb-4 list-disc pl-6">
           {pattern.map((sentence) => (
@@ -48,11 +47,11 @@ export function ExplainPage() {
           ))}
         </ul>
       ) : (
-        <p className="mb-4">{t("No balls were measured yet.")}</p>
+        <p className="mb-4">{t("cause-no-balls-measured-yet")}</p>
       )}
       <Reasons lessonId={id} why={why.data} hand={lesson.data.hand} />
       <p className="mt-6 border-t border-rule pt-2 text-sm text-soft">
-        {t("This is a judgment from measurements and observation, not a medical finding.")}
+        {t("cause-judgment-measurements-observation-not-medical")}
       </p>
     </main>
   );
@@ -66,7 +65,7 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
   const look = checks.find((c) => c.id === sign?.[0]);
   return (
     <>
-      <h2 className="text-xl font-bold">{t("The most likely cause")}</h2>
+      <h2 className="text-xl font-bold">{t("cause-most-likely-cause")}</h2>
       <p className="mb-3">{why.sentence}</p>
       {why.named && (
         <>
@@ -78,8 +77,8 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
                     .filter((g) => g.sound || g.grade === sign?.[1])
                     .map((g) => (
                       <figcaption key={g.grade} className="flex-1 text-center text-base">
-                        <SwingFigure picture={drawn.data} grade={g} title={hyphens(g.grade)} className="h-52 w-full" />
-                        {g.sound ? t("how it should be") : t("what we looked for")}
+                        <SwingFigure picture={drawn.data} grade={g} title={word(g.grade)} className="h-52 w-full" />
+                        {g.sound ? t("cause-how-should") : t("cause-what-we-looked")}
                       </figcaption>
                     ))}
                 </div>
@@ -89,13 +88,11 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
             {ball.data && (
               <figure className="m-0">
                 <Ways before={ball.data.ball.before} after={ball.data.ball.after} hand={hand} />
-                <figcaption className="text-sm text-soft">
-                  {t("Model: a straight ball (dashed), and the ball with only this change.")}
-                </figcaption>
+                <figcaption className="text-sm text-soft">{t("cause-model-straight-ball-dashed-ball")}</figcaption>
               </figure>
             )}
           </div>
-          <h2 className="mt-4 text-xl font-bold">{t("Why we think so")}</h2>
+          <h2 className="mt-4 text-xl font-bold">{t("cause-why-we-think-so")}</h2>
           <ul className="list-disc pl-6">
             {why.reasons.map((text) => (
               <li key={text}>{text}</li>
@@ -105,7 +102,7 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
       )}
       {why.next_look && (
         <>
-          <h2 className="mt-4 text-xl font-bold">{t("What we check next")}</h2>
+          <h2 className="mt-4 text-xl font-bold">{t("cause-what-we-check-next")}</h2>
           <p>{why.next_look}</p>
         </>
       )}

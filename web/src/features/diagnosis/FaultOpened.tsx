@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { queries, type Ranking, useKnowledge } from "../../api/queries";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
 import { Ways } from "../../shared/charts/Ways";
-import { inside, quoted, t } from "../../shared/format/language";
-import { capital, chance, hyphens, signed } from "../../shared/format/say";
+import { inside, quoted, t, word } from "../../shared/format/language";
+import { capital, chance, signed } from "../../shared/format/say";
 import { Details } from "../../shared/ui/Details";
 import { Meter } from "../../shared/ui/Meter";
 import { useDesk } from "../lesson/LessonContext";
@@ -23,27 +23,27 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
       <div>
         <h3 className="text-xl font-bold">
           {row.label}
-          {row.variant && <span className="font-normal">, {hyphens(row.variant)}</span>}
+          {row.variant && <span className="font-normal">, {word(row.variant)}</span>}
         </h3>
         <p>{row.happens}</p>
         <p className="mt-1 text-soft">
-          {t("{word}, probability {chance}.", { word: capital(row.word), chance: chance(row.probability) })}
-          {row.moment && t(" Moment: {moment}.", { moment: row.moment })}
-          {before.length > 0 && t(" May come from {before}.", { before: inside(before.join(", ")) })}
-          {after.length > 0 && t(" May lead to {after}.", { after: inside(after.join(", ")) })}
+          {t("cause-probability", { word: capital(row.word), chance: chance(row.probability) })}
+          {row.moment && t("cause-moment", { moment: row.moment })}
+          {before.length > 0 && t("cause-may-come", { before: inside(before.join(", ")) })}
+          {after.length > 0 && t("cause-may-lead", { after: inside(after.join(", ")) })}
         </p>
       </div>
       <WhatItDoes row={row} />
       <Details
-        summary={t("Evidence: {supporting} for, {opposing} against", {
+        summary={t("cause-evidence-against-3", {
           supporting: supporting.length,
           opposing: opposing.length,
         })}
       >
         <Alone row={row} />
         <div className="mt-4 grid gap-4 sm:grid-cols-2">
-          <EvidenceList title={t("Evidence for")} items={supporting} empty={t("No evidence for it.")} />
-          <EvidenceList title={t("Evidence against")} items={opposing} empty={t("No evidence against it.")} />
+          <EvidenceList title={t("cause-evidence-2")} items={supporting} empty={t("cause-no-evidence")} />
+          <EvidenceList title={t("cause-evidence-against-2")} items={opposing} empty={t("cause-no-evidence-against")} />
         </div>
       </Details>
     </section>
@@ -53,9 +53,9 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
 /** What numbers and checks say separately and together; a cause with only one kind deserves another look. */
 function Alone({ row }: { row: CauseRow }) {
   const parts: [string, number | null | undefined][] = [
-    [t("Numbers only"), row.numbers_alone],
-    [t("Checks only"), row.looks_alone],
-    [t("Both"), row.probability],
+    [t("cause-numbers-only"), row.numbers_alone],
+    [t("cause-checks-only"), row.looks_alone],
+    [t("cause-both"), row.probability],
   ];
   return (
     <dl className="grid max-w-md grid-cols-[auto_1fr_auto] items-center gap-x-4 gap-y-1">
@@ -70,7 +70,7 @@ function Alone({ row }: { row: CauseRow }) {
               <dd>{chance(share)}</dd>
             </>
           ) : (
-            <dd className="col-span-2 text-soft">{t("none yet")}</dd>
+            <dd className="col-span-2 text-soft">{t("common-none-yet")}</dd>
           )}
         </div>
       ))}
@@ -87,7 +87,7 @@ function EvidenceList({ title, items, empty }: { title: string; items: CauseRow[
         {items.slice(0, 6).map((e) => (
           <li key={`${e.kind}${e.id}`} className="flex justify-between gap-3 border-b border-rule py-0.5">
             <span>{e.text}</span>
-            <span className="text-soft" title={t("change of the log-odds")}>
+            <span className="text-soft" title={t("cause-change-log-odds")}>
               {signed(e.log_odds)}
             </span>
           </li>
@@ -107,17 +107,15 @@ function WhatItDoes({ row }: { row: CauseRow }) {
   if (!told.data) return null;
   const { before, after, reason } = told.data.ball;
   const figures = drawn.data?.grades.filter((g) => g.sound || g.grade === sign?.[1]);
-  const refuting = told.data.refuted_by
-    .slice(0, 3)
-    .map(([look, grade]) => `${lookLabel(look)} ${quoted(hyphens(grade))}`);
+  const refuting = told.data.refuted_by.slice(0, 3).map(([look, grade]) => `${lookLabel(look)} ${quoted(word(grade))}`);
 
   function lookLabel(id: string): string {
     const look = knowledge.checks.find((c) => c.id === id);
-    return look ? inside(look.label) : hyphens(id);
+    return look ? inside(look.label) : word(id);
   }
   return (
     <div>
-      <h4 className="font-semibold">{t("What this fault alone does to the ball")}</h4>
+      <h4 className="font-semibold">{t("cause-what-fault-alone-does-ball")}</h4>
       <div className="mt-2 grid max-w-3xl grid-cols-[1fr_2fr] items-center gap-3">
         <div className="flex">
           {drawn.data &&
@@ -126,7 +124,7 @@ function WhatItDoes({ row }: { row: CauseRow }) {
                 key={g.grade}
                 picture={drawn.data}
                 grade={g}
-                title={hyphens(g.grade)}
+                title={word(g.grade)}
                 className="h-36 min-w-0 flex-1"
               />
             ))}
@@ -135,11 +133,11 @@ function WhatItDoes({ row }: { row: CauseRow }) {
       </div>
       {refuting.length > 0 && (
         <p className="mt-2">
-          <span className="font-semibold">{t("You'd rule it out if you saw")}</span> {refuting.join(t(", or by "))}.
+          <span className="font-semibold">{t("cause-youd-rule-out-if-saw")}</span> {refuting.join(t("cause-or-by"))}.
         </p>
       )}
-      <Details summary={t("Numbers of this model")}>
-        <p>{t("Model of this fault alone. {reason}", { reason })}</p>
+      <Details summary={t("cause-numbers-model")}>
+        <p>{t("cause-model-fault-alone", { reason })}</p>
       </Details>
     </div>
   );

@@ -11,9 +11,8 @@ export function History() {
   const { lesson } = useDesk();
   const { causes, checks } = useKnowledge();
   const told = useQuery(queries.history(lesson.id));
-  if (!told.data) return <p className="text-soft">{t("Recalculating the history.")}</p>;
-  if (told.data.length < 2)
-    return <p className="text-soft">{t("No check is answered yet. The leader is recorded after every check.")}</p>;
+  if (!told.data) return <p className="text-soft">{t("cause-recalculating-history")}</p>;
+  if (told.data.length < 2) return <p className="text-soft">{t("cause-no-check-answered-yet-leader")}</p>;
   const label = (id: string) => causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
   const look = (id: string) => checks.find((c) => c.id === id)?.label ?? id;
   return (
@@ -27,13 +26,11 @@ export function History() {
             >
               {label(step.leader)}
             </span>
-            <span className="text-soft">
-              {t(", {word}; then {label}", { word: step.word, label: inside(label(step.second)) })}
-            </span>
+            <span className="text-soft">{t("cause-then", { word: step.word, label: inside(label(step.second)) })}</span>
           </span>
           <Meter
             share={step.probability}
-            label={t("probability {chance}", { chance: chance(step.probability) })}
+            label={t("common-probability", { chance: chance(step.probability) })}
             tone="clay"
           />
         </li>

@@ -15,7 +15,7 @@ export function LookAtMapping() {
   });
   return (
     <Button keyName={KEYS.mapping} className="mt-1" onClick={look}>
-      {t("Check the column mapping")}
+      {t("cause-check-column-mapping")}
     </Button>
   );
 }

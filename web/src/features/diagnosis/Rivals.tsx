@@ -19,7 +19,7 @@ export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string |
     <div className="flex flex-col gap-4">
       <div className="flex flex-wrap items-end gap-4">
         <Select
-          label={t("Beside {label}", { label: inside(first.label) })}
+          label={t("cause-beside", { label: inside(first.label) })}
           value={second.id}
           options={rows.filter((r) => r.id !== first.id).map((r) => ({ id: r.id, label: `${r.label}, ${r.word}` }))}
           onChange={choose}
@@ -27,11 +27,11 @@ export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string |
         <p className="pb-2">
           {looks.length > 0 ? (
             <>
-              <span className="font-semibold">{t("Checks that separate them:")}</span>{" "}
+              <span className="font-semibold">{t("cause-checks-separate-them")}</span>{" "}
               {looks.map((c) => inside(c.label)).join(", ")}.
             </>
           ) : (
-            t("No open check separates these two. Correct the one that comes first and let the balls decide.")
+            t("cause-no-open-check-separates-these")
           )}
         </p>
       </div>

@@ -1,6 +1,6 @@
 /** Layout of the cause board: which evidence and which checks belong to which fault. */
 import type { Check, Ranking } from "../../api/queries";
-import { inside, t } from "../../shared/format/language";
+import { inside, t, word } from "../../shared/format/language";
 
 export const ROW = { count: 6, fault: 57, evidence: 38, look: 57 };
 const MAX_EVIDENCE = 9;
@@ -97,29 +97,29 @@ export function tellingApart(checks: Check[], ranking: Ranking, one: string, oth
 
 const ORDINALS = [
   "",
-  "first",
-  "second",
-  "third",
-  "fourth",
-  "fifth",
-  "sixth",
-  "seventh",
-  "eighth",
-  "ninth",
-  "tenth",
-  "eleventh",
-  "twelfth",
+  "cause-first",
+  "cause-second",
+  "cause-third",
+  "cause-fourth",
+  "cause-fifth",
+  "cause-sixth",
+  "cause-seventh",
+  "cause-eighth",
+  "cause-ninth",
+  "cause-tenth",
+  "cause-eleventh",
+  "cause-twelfth",
 ];
 
 type Step = { look: string; grade: string; coach: string };
 
 /** "After the third check, seat line: leaves early". */
 export function stepSentence(step: Step, place: number, label: (id: string) => string): string {
-  if (!step.look) return t("Before any check, from balls and words");
-  const count = ORDINALS[place] ?? t("{place}th", { place });
-  return t("After the {count} check, {label}: {grade}", {
+  if (!step.look) return t("cause-before-any-check-balls-words");
+  const count = place in ORDINALS ? t(ORDINALS[place] ?? "") : t("cause-th", { place });
+  return t("cause-after-check", {
     count,
     label: inside(label(step.look)),
-    grade: step.grade.replaceAll("-", " "),
+    grade: word(step.grade),
   });
 }

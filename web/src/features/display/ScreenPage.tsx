@@ -22,9 +22,9 @@ export function ScreenPage() {
   if (token) return <Mat token={token} onClosed={() => keep("")} />;
   return (
     <PairForm
-      title={t("The student's screen")}
-      says={t("Enter the code that the coach's screen shows.")}
-      button={t("Connect")}
+      title={t("student-screen-students-screen")}
+      says={t("student-screen-enter-code-coachs-screen-shows")}
+      button={t("student-screen-connect")}
       pair={(code) => ask(client.POST("/api/v1/mat", { body: { code } }))}
       onPaired={keep}
     />
@@ -40,7 +40,7 @@ function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
       <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-4 px-6">
         <p className="text-2xl">{told.error?.message}</p>
         <Button strong onClick={onClosed} className="self-start">
-          {t("Enter a code")}
+          {t("student-screen-enter-code")}
         </Button>
       </main>
     );
@@ -53,8 +53,8 @@ function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
         <h1>{told.data.first_name}</h1>
         <p>
           {told.data.stage}
-          {told.data.ball > 0 && t(", ball {ball}", { ball: told.data.ball })}
-          {told.isError && t(", offline")}
+          {told.data.ball > 0 && t("student-screen-ball", { ball: told.data.ball })}
+          {told.isError && t("student-screen-offline")}
         </p>
       </header>
       <div aria-live="polite" className="grid grow content-center gap-[3vh]">
@@ -64,8 +64,8 @@ function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
           <p className="text-[9vh] leading-tight font-bold">{told.data.task}</p>
         ) : (
           <>
-            <Answer question="The move" answer={words.move} tone={words.moveTone} />
-            <Answer question="The ball" answer={words.ball} tone={words.ballTone} />
+            <Answer question="student-screen-move" answer={words.move} tone={words.moveTone} />
+            <Answer question="student-screen-ball-2" answer={words.ball} tone={words.ballTone} />
           </>
         )}
       </div>

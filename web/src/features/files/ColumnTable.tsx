@@ -17,7 +17,15 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
   const metrics = useKnowledge().metrics;
   return (
     <table className="w-full text-left text-sm">
-      <TableHead titles={[t("Column and first cells"), t("is"), t("in"), t("sides"), t("because")]} />
+      <TableHead
+        titles={[
+          t("import-column-first-cells"),
+          t("import-is-3"),
+          t("import-in"),
+          t("import-sides-2"),
+          t("import-because"),
+        ]}
+      />
       <tbody>
         {mapping.columns.map((use, i) => {
           const guess = guesses[i];
@@ -30,15 +38,15 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
               className={`border-b border-rule align-top ${same && !guess.sure && use.field ? "bg-straw-ground" : ""}`}
             >
               <th scope="row" className="py-1.5 pr-3 font-semibold">
-                {use.header || t("(no name)")}
+                {use.header || t("import-no-name")}
                 <span className="block max-w-60 truncate font-normal text-soft">{guess?.samples.join(" · ")}</span>
               </th>
               <td className="py-1 pr-2">
                 <Select
                   className="w-40"
                   value={use.field}
-                  name={t("Meaning of {header}", { header: use.header })}
-                  options={[{ id: "", label: t("left out") }, ...fields]}
+                  name={t("import-meaning", { header: use.header })}
+                  options={[{ id: "", label: t("import-left-out") }, ...fields]}
                   onChange={(field) => onChange(i, { field })}
                 />
               </td>
@@ -47,7 +55,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
                   <Select
                     className="w-20"
                     value={use.unit}
-                    name={t("Unit of {header}", { header: use.header })}
+                    name={t("import-unit", { header: use.header })}
                     options={units}
                     onChange={(unit) => onChange(i, { unit })}
                   />
@@ -57,13 +65,13 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
               <td className="py-1 pr-2">
                 {field?.sided &&
                   (guess?.letters && same ? (
-                    <span className="inline-block py-2.5">{t("letters")}</span>
+                    <span className="inline-block py-2.5">{t("import-letters")}</span>
                   ) : (
                     <span className="flex items-center gap-2">
                       <Select
                         className="w-36"
                         value={use.sign ?? "plus"}
-                        name={t("Sides of {header}", { header: use.header })}
+                        name={t("import-sides", { header: use.header })}
                         options={signWords(field, metrics)}
                         onChange={(sign) => onChange(i, { sign })}
                       />
@@ -71,7 +79,7 @@ export function ColumnTable({ mapping, guesses, fields, onChange }: Props) {
                     </span>
                   ))}
               </td>
-              <td className="py-2.5 text-soft">{same ? guess.reasons.join("; ") : t("you set this")}</td>
+              <td className="py-2.5 text-soft">{same ? guess.reasons.join("; ") : t("import-set")}</td>
             </tr>
           );
         })}
@@ -91,8 +99,14 @@ function SideDrawing({ field, sign }: { field: string; sign: string }) {
       viewBox="0 0 40 40"
       className="h-10 w-10 shrink-0"
       role="img"
-      aria-label={t("Positive values mean {way}", {
-        way: UPRIGHT.has(field) ? (toward > 0 ? t("up") : t("down")) : toward > 0 ? t("right") : t("left"),
+      aria-label={t("import-positive-values-mean", {
+        way: UPRIGHT.has(field)
+          ? toward > 0
+            ? t("import-up")
+            : t("import-down")
+          : toward > 0
+            ? t("common-right-2")
+            : t("common-left-2"),
       })}
     >
       <path d="M20 36V4" className="stroke-rule" strokeDasharray="2 3" />

@@ -7,13 +7,13 @@ import { Callout } from "../../shared/ui/Callout";
 /** The first balls as they would be on the tape, and everything skipped, wrong or odd. */
 export function DraftPreview({ preview, hand }: { preview: Schemas["Preview"]; hand: string }) {
   return (
-    <section aria-label={t("What would be imported")} className="flex flex-col gap-2">
+    <section aria-label={t("import-what-would-imported")} className="flex flex-col gap-2">
       <h3 className="font-semibold">
-        {preview.count} {preview.count === 1 ? t("ball") : t("balls")}
-        {preview.complete ? "" : t(" in the first rows")}
+        {preview.count} {preview.count === 1 ? t("common-ball-4") : t("common-balls-2")}
+        {preview.complete ? "" : t("import-first-rows")}
         {preview.skipped_count > 0 && (
           <span className="font-normal text-soft">
-            {t(", {skipped_count} rows are not balls", { skipped_count: preview.skipped_count })}
+            {t("import-rows-not-balls", { skipped_count: preview.skipped_count })}
           </span>
         )}
       </h3>
@@ -21,7 +21,7 @@ export function DraftPreview({ preview, hand }: { preview: Schemas["Preview"]; h
         className="flex overflow-x-auto border border-rule bg-sheet"
         tabIndex={0}
         role="group"
-        aria-label={t("The first balls")}
+        aria-label={t("import-first-balls")}
       >
         {preview.balls.map((record, i) => (
           <div key={i} className="flex min-w-11 flex-col items-center px-1 pt-1">
@@ -38,24 +38,20 @@ export function DraftPreview({ preview, hand }: { preview: Schemas["Preview"]; h
       {preview.problems.length > 0 && (
         <Callout as="ul" tone="plum">
           {preview.problems.map((p) => (
-            <li key={`${p.line} ${p.field}`}>
-              {t("Line {line}: {message}", { line: p.line ?? "", message: p.message })}
-            </li>
+            <li key={`${p.line} ${p.field}`}>{t("import-line", { line: p.line ?? "", message: p.message })}</li>
           ))}
           {preview.problem_count > preview.problems.length && (
-            <li>
-              {t("… and {problem_count} more.", { problem_count: preview.problem_count - preview.problems.length })}
-            </li>
+            <li>{t("import-more", { problem_count: preview.problem_count - preview.problems.length })}</li>
           )}
         </Callout>
       )}
       {preview.skipped.length > 0 && (
         <details className="text-sm text-soft">
-          <summary className="min-h-6 cursor-pointer">{t("Rows that are not balls")}</summary>
+          <summary className="min-h-6 cursor-pointer">{t("import-rows-not-balls-2")}</summary>
           <ul>
             {preview.skipped.map((row) => (
               <li key={String(row.line)}>
-                {t("Line {line}: {reason}", { line: String(row.line), reason: String(row.reason) })}
+                {t("import-line-2", { line: String(row.line), reason: String(row.reason) })}
               </li>
             ))}
           </ul>

@@ -42,7 +42,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
   }
   if (begun) {
     return (
-      <Sheet title={t("Importing {name}", { name: draft.name })} open onClose={onClose}>
+      <Sheet title={t("import-importing", { name: draft.name })} open onClose={onClose}>
         <Way
           draftId={draft.id}
           onCancel={() => drop.mutate()}
@@ -59,7 +59,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
   const wrong = preview.problem_count > 0;
   return (
     <Sheet
-      title={t("Import {name}", { name: draft.name })}
+      title={t("import-import", { name: draft.name })}
       told="Look over what each column is. Nothing is stored before you say so."
       open
       wide
@@ -68,9 +68,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
       <div className="flex flex-col gap-4">
         <Columns
           told={draft}
-          remembered={
-            draft.remembered ? t("A file like this was imported before. Its columns are set the same way.") : null
-          }
+          remembered={draft.remembered ? t("import-file-like-imported-before-columns") : null}
           mapping={mapping}
           preview={preview}
           hand={hand}
@@ -84,9 +82,9 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
             disabled={preview.count === 0 || look.isPending || store.isPending || look.isError || (wrong && !leaveOut)}
             onClick={() => store.mutate()}
           >
-            {t("Store {n} balls", { n: preview.complete ? preview.count : t("all") })}
+            {t("import-store-balls", { n: preview.complete ? preview.count : t("common-all") })}
           </Button>
-          <Button onClick={leave}>{t("Discard")}</Button>
+          <Button onClick={leave}>{t("common-discard")}</Button>
           {wrong && (
             <label className="flex min-h-11 items-center gap-2">
               <input
@@ -95,7 +93,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
                 checked={leaveOut}
                 onChange={(event) => setLeaveOut(event.target.checked)}
               />
-              {t("Skip the {problem_count} rows that can't be read", { problem_count: preview.problem_count })}
+              {t("import-skip-rows-cant-read", { problem_count: preview.problem_count })}
             </label>
           )}
         </div>
@@ -131,43 +129,43 @@ function Way({
     <div className="flex flex-col gap-4">
       {told.state === "reading" && (
         <>
-          <progress className="h-3 w-full accent-clay" value={share} max={1} aria-label={t("Progress of the file")} />
-          <p role="status">{t("{stored} balls so far.", { stored: told.stored })}</p>
-          <Button onClick={onCancel}>{t("Cancel")}</Button>
+          <progress className="h-3 w-full accent-clay" value={share} max={1} aria-label={t("import-progress-file")} />
+          <p role="status">{t("import-balls-so-far", { stored: told.stored })}</p>
+          <Button onClick={onCancel}>{t("common-cancel")}</Button>
         </>
       )}
       {told.state === "done" && (
         <>
           <p role="status" className="text-lg">
-            {t("{stored} balls imported{known_already}{left_out}.", {
+            {t("import-balls-imported", {
               stored: told.stored,
-              known_already: told.known ? t(", {known} already here", { known: told.known }) : "",
-              left_out: told.left_out ? t(", {left_out} rows left out", { left_out: told.left_out }) : "",
+              known_already: told.known ? t("common-already-here", { known: told.known }) : "",
+              left_out: told.left_out ? t("import-rows-left-out", { left_out: told.left_out }) : "",
             })}
           </p>
           <Button strong onClick={onDone}>
-            {t("Show pattern")}
+            {t("import-show-pattern")}
           </Button>
         </>
       )}
       {told.state === "cancelled" && (
         <>
-          <p role="status">{t("Canceled. Nothing was imported.")}</p>
-          <Button onClick={onDone}>{t("Close")}</Button>
+          <p role="status">{t("import-canceled-nothing-imported")}</p>
+          <Button onClick={onDone}>{t("common-close")}</Button>
         </>
       )}
       {told.state === "failed" && (
         <>
           <Callout as="div" tone="plum" role="alert">
-            <p>{t("Nothing was imported.")}</p>
+            <p>{t("common-nothing-imported")}</p>
             {told.problems.map((p) => (
               <p key={`${p.line} ${p.message}`}>
-                {p.line ? t("Line {line}: ", { line: p.line }) : ""}
+                {p.line ? t("common-line", { line: p.line }) : ""}
                 {p.message}
               </p>
             ))}
           </Callout>
-          <Button onClick={onBack}>{t("Back to the columns")}</Button>
+          <Button onClick={onBack}>{t("import-back-columns")}</Button>
         </>
       )}
     </div>

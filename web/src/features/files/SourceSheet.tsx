@@ -16,8 +16,8 @@ export function SourceSheet({ id, onClose }: { id: number; onClose: () => void }
   const source = useQuery(queries.source(id));
   return (
     <Sheet
-      title={source.data ? t("Columns of {name}", { name: source.data.name }) : t("Columns")}
-      told={t("Check what each column means. You are asked once; nothing is lost meanwhile.")}
+      title={source.data ? t("common-columns-2", { name: source.data.name }) : t("common-columns")}
+      told={t("import-check-what-each-column-means")}
       open
       wide
       onClose={onClose}
@@ -54,7 +54,7 @@ function Said({ shown, onClose }: { shown: Shown; onClose: () => void }) {
     <div className="flex flex-col gap-4">
       <Columns
         told={shown}
-        remembered={shown.remembered ? t("Columns like these were set before. They are set the same way.") : null}
+        remembered={shown.remembered ? t("import-columns-like-these-set-before") : null}
         mapping={mapping}
         preview={preview}
         hand={shown.hand}
@@ -68,12 +68,12 @@ function Said({ shown, onClose }: { shown: Shown; onClose: () => void }) {
       {leave.isError && <Notice error={leave.error} />}
       <div className="sticky -bottom-6 -mx-6 flex flex-wrap items-center gap-3 border-rule border-t bg-sheet px-6 py-3">
         <Button strong disabled={busy || look.isError || preview.count === 0} onClick={() => confirm.mutate()}>
-          {shown.waiting > 0 ? t("Confirm and add the {n} rows", { n: shown.waiting }) : t("Confirm")}
+          {shown.waiting > 0 ? t("import-confirm-add-rows", { n: shown.waiting }) : t("common-confirm")}
         </Button>
         <Button disabled={busy} onClick={() => leave.mutate()}>
-          {t("These rows are not balls")}
+          {t("import-these-rows-not-balls")}
         </Button>
-        <Button onClick={onClose}>{t("Not now")}</Button>
+        <Button onClick={onClose}>{t("import-not-now")}</Button>
       </div>
     </div>
   );

@@ -1,6 +1,6 @@
 /** A column mapping as the coach edits it; no React. */
 import type { Schemas } from "../../api/client";
-import { t } from "../../shared/format/language";
+import { labeled, t } from "../../shared/format/language";
 
 export type Mapping = Schemas["MappingIn"];
 export type ColumnUse = Schemas["ColumnUseIn"];
@@ -27,35 +27,29 @@ export const UNITS: Record<string, { id: string; label: string }[]> = {
 };
 
 const WORKED_OUT: Field[] = [
-  { id: "face_to_path_deg", label: "Face to path", kind: "angle", sided: true },
-  { id: "back_spin_rpm", label: "Backspin", kind: "spin", sided: false },
-  { id: "side_spin_rpm", label: "Sidespin", kind: "spin", sided: true },
+  { id: "face_to_path_deg", label: "common-face-path", kind: "angle", sided: true },
+  { id: "back_spin_rpm", label: "import-backspin", kind: "spin", sided: false },
+  { id: "side_spin_rpm", label: "import-sidespin", kind: "spin", sided: true },
 ];
-const TEXTS: Field[] = [
-  "club",
-  "at",
-  "at_day",
-  "at_clock",
-  "hand",
-  "turf",
-  "movement",
-  "stage",
-  "intent",
-  "shot_id",
-  "note",
-].map((id) => ({
-  id,
-  label:
-    { at: t("Time"), at_day: t("Day"), at_clock: t("Time of day"), shot_id: t("Ball id") }[id] ??
-    id.charAt(0).toUpperCase() + id.slice(1),
-  kind: "",
-  sided: false,
-}));
+const TEXTS: Record<string, string> = {
+  club: "common-club",
+  at: "import-time",
+  at_day: "common-day-2",
+  at_clock: "import-time-day",
+  hand: "import-field-hand",
+  turf: "import-field-turf",
+  movement: "common-movement",
+  stage: "import-field-stage",
+  intent: "import-field-intent",
+  shot_id: "import-ball-id",
+  note: "lesson-note",
+};
 
 /** All possible fields of a column, measured values first. */
 export function fieldsOf(metrics: { id: string; label: string; kind: string; plus?: string }[]): Field[] {
   const own = metrics.map((m) => ({ id: m.id, label: m.label, kind: m.kind, sided: Boolean(m.plus) }));
-  return [...own, ...WORKED_OUT, ...TEXTS];
+  const texts = Object.entries(TEXTS).map(([id, label]) => ({ id, label: t(label), kind: "", sided: false }));
+  return [...own, ...labeled(WORKED_OUT), ...texts];
 }
 
 /** Return the mapping with one column changed; a field belongs to one column only. */
@@ -80,14 +74,14 @@ export function signWords(
   const metric = metrics.find((m) => m.id === field.id);
   if (metric && !metric.mirrored) {
     return [
-      { id: "plus", label: t("+ is {plus}", { plus: metric.plus }) },
-      { id: "minus", label: t("+ is {minus}", { minus: metric.minus }) },
+      { id: "plus", label: t("import-is-2", { plus: metric.plus }) },
+      { id: "minus", label: t("import-is", { minus: metric.minus }) },
     ];
   }
   return [
-    { id: "plus", label: t("+ is right") },
-    { id: "minus", label: t("+ is left") },
-    { id: "golfer", label: t("+ is {plus}", { plus: metric?.plus ?? t("open") }) },
-    { id: "against", label: t("+ is {minus}", { minus: metric?.minus ?? t("closed") }) },
+    { id: "plus", label: t("import-right") },
+    { id: "minus", label: t("import-left") },
+    { id: "golfer", label: t("import-is-2", { plus: metric?.plus ?? t("common-open-2") }) },
+    { id: "against", label: t("import-is", { minus: metric?.minus ?? t("common-closed-2") }) },
   ];
 }

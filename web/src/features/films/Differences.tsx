@@ -10,7 +10,7 @@ export function Differences({ rows, moment }: { rows: Row[]; moment: string }) {
   return (
     <table className="w-full text-left">
       <caption className="mb-1 text-left font-semibold">{moment}</caption>
-      <TableHead titles={[t("Body"), t("Before"), t("Now"), t("Change, 90 % interval")]} />
+      <TableHead titles={[t("films-body"), t("common-before"), t("common-now"), t("films-change-90-interval")]} />
       <tbody>
         {rows.map((row) => (
           <tr key={row.series} className={`border-b border-rule ${row.clear ? "" : "text-soft"}`}>
@@ -21,12 +21,12 @@ export function Differences({ rows, moment }: { rows: Row[]; moment: string }) {
             <td className="pr-3">{value(row.now, row.unit)}</td>
             <td className={row.clear ? "font-semibold" : ""}>
               {row.clear
-                ? t("{change} ({low} to {high})", {
+                ? t("films-to", {
                     change: value(row.difference, row.unit),
                     low: signed(row.range[0]),
                     high: signed(row.range[1]),
                   })
-                : t("no difference found")}
+                : t("films-no-difference-found")}
             </td>
           </tr>
         ))}

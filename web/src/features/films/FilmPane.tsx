@@ -73,7 +73,7 @@ function LinesOver({ film, frame, mirrored, shaft, onShaft }: LinesProps) {
   const [neckX, neckY] = px(middle(film, frame, "lead_shoulder", "trail_shoulder"));
   return (
     <svg viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 h-full w-full">
-      <title>{t("Lines")}</title>
+      <title>{t("films-lines")}</title>
       <g transform={mirrored ? `translate(${width} 0) scale(-1 1)` : undefined} fill="none" strokeWidth={2.5}>
         <ellipse
           cx={headX * width}
@@ -123,7 +123,7 @@ function Shaft({ film, mirrored, line, onChange }: ShaftProps) {
     const x = (event.clientX - box.left) / box.width;
     onChange({ ...line, [end]: [mirrored ? 1 - x : x, (event.clientY - box.top) / box.height] });
   }
-  const told = { from: t("Upper end of the shaft line"), to: t("Lower end of the shaft line") };
+  const told = { from: t("films-upper-end-shaft-line"), to: t("films-lower-end-shaft-line") };
   return (
     <>
       <path d={`M${x1} ${y1}L${x2} ${y2}`} className="stroke-sheet" strokeWidth={4} />
@@ -138,7 +138,7 @@ function Shaft({ film, mirrored, line, onChange }: ShaftProps) {
           tabIndex={0}
           aria-label={told[end]}
           aria-valuenow={Math.round(steepness(line, film))}
-          aria-valuetext={t("{degrees}° to the ground", { degrees: Math.round(steepness(line, film)) })}
+          aria-valuetext={t("films-ground", { degrees: Math.round(steepness(line, film)) })}
           className="cursor-move touch-none fill-clay/40 stroke-clay"
           onKeyDown={(event) => onKey(event, end)}
           onPointerDown={(event) => {

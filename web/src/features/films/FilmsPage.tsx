@@ -32,17 +32,17 @@ function Films({ lesson }: { lesson: Lesson }) {
   // A lesson asks by the ball that was looked at.
   const ofBall = rows.find((row) => row.lesson_id === lesson.id && row.ball === number("ball"));
   const { before, now } = chosenPair(rows, { before: number("before"), now: number("now") ?? ofBall?.id });
-  const title = before || !now ? t("Before and now") : t("Film");
+  const title = before || !now ? t("common-before-now") : t("films-film");
   useTitle(title, lesson.student.name);
   if (films.isError) return <Notice error={films.error} />;
   if (!films.data) return null;
-  const dayOf = (row: FilmRow) => (row.lesson_id === lesson.id ? t("this lesson") : clock.day(row.day));
+  const dayOf = (row: FilmRow) => (row.lesson_id === lesson.id ? t("common-lesson-2") : clock.day(row.day));
   const choose = (side: Side, row: number) =>
     ask({ ...(before && { before: String(before.id) }), now: String(now?.id), [side]: String(row) }, { replace: true });
   return (
     <main className="mx-auto flex w-full max-w-[112.5rem] flex-col gap-2 px-4 py-2">
       <header className="flex flex-wrap items-center gap-x-5 gap-y-1">
-        <LinkButton to={`/lessons/${lesson.id}/${lesson.station}`}>{t("Back to the lesson")}</LinkButton>
+        <LinkButton to={`/lessons/${lesson.id}/${lesson.station}`}>{t("films-back-lesson")}</LinkButton>
         <h1 className="text-xl font-bold">{title}</h1>
         <p className="grow text-soft">{lesson.student.name}</p>
         <OnThePage lesson={lesson} />
@@ -52,7 +52,7 @@ function Films({ lesson }: { lesson: Lesson }) {
         <SideBySide lesson={lesson} before={before} now={now} rows={rows} dayOf={dayOf} onChoose={choose} />
       ) : (
         <p className="max-w-prose py-6 text-lg">
-          {t("{name} has no films yet. Import one at Check, or add a camera to the bay.", {
+          {t("films-no-films-yet-import-one", {
             name: lesson.student.name,
           })}
         </p>

@@ -28,19 +28,19 @@ export function Hold({ lesson, pair, way, onWay, onStep, after, span, onAfter }:
   const turn = (name: keyof Way) => () => onWay({ ...way, [name]: !way[name] });
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <Button aria-label={t("Previous frame")} onClick={() => onStep(-1)}>
+      <Button aria-label={t("common-previous-frame")} onClick={() => onStep(-1)}>
         <KeyCap>←</KeyCap>
       </Button>
-      <Button aria-pressed={way.playing} keyName={t("Space")} onClick={turn("playing")}>
-        {way.playing ? t("Stop") : t("Play")}
+      <Button aria-pressed={way.playing} keyName={t("films-space")} onClick={turn("playing")}>
+        {way.playing ? t("films-stop") : t("films-play")}
       </Button>
-      <Button aria-label={t("Next frame")} onClick={() => onStep(1)}>
+      <Button aria-label={t("common-next-frame")} onClick={() => onStep(1)}>
         <KeyCap>→</KeyCap>
       </Button>
       <input
         type="range"
-        aria-label={t("Before and after this moment")}
-        aria-valuetext={t("{ms} ms from the moment", { ms: Math.round(1000 * after) })}
+        aria-label={t("films-before-after-moment")}
+        aria-valuetext={t("films-ms-moment", { ms: Math.round(1000 * after) })}
         min={span[0]}
         max={span[1]}
         step={1 / 60}
@@ -48,20 +48,20 @@ export function Hold({ lesson, pair, way, onWay, onStep, after, span, onAfter }:
         onChange={(event) => onAfter(Number(event.target.value))}
         className="min-h-11 w-24 grow accent-clay"
       />
-      <span className="w-20 text-right text-sm text-soft">{t("{ms} ms", { ms: Math.round(1000 * after) })}</span>
+      <span className="w-20 text-right text-sm text-soft">{t("films-ms", { ms: Math.round(1000 * after) })}</span>
       <Button aria-pressed={way.slow} keyName="s" onClick={turn("slow")}>
-        {t("Slow")}
+        {t("films-slow")}
       </Button>
       <Button aria-pressed={way.lines} keyName="l" onClick={turn("lines")}>
-        {t("Lines")}
+        {t("films-lines")}
       </Button>
       {pair && (
         <Button aria-pressed={way.laid} keyName="o" onClick={turn("laid")}>
-          {t("Overlay")}
+          {t("films-overlay")}
         </Button>
       )}
       <Button aria-pressed={way.mirrored} keyName="m" onClick={turn("mirrored")}>
-        {t("Mirrored")}
+        {t("films-mirrored")}
       </Button>
       {pair && <GoesHome lesson={lesson} pair={pair} />}
     </div>
@@ -83,7 +83,7 @@ function GoesHome({ lesson, pair }: { lesson: Lesson; pair: Schemas["PairIn"] })
   return (
     <>
       <Button strong disabled={put.isPending} keyName="p" onClick={() => put.mutate()}>
-        {t("Add to take-home")}
+        {t("films-add-take-home")}
       </Button>
       {put.isError && <Notice error={put.error} />}
     </>
@@ -102,17 +102,17 @@ export function OnThePage({ lesson }: { lesson: Lesson }) {
   if (!pair) return null;
   return (
     <p role="status" className="flex items-center gap-3 text-sm text-soft">
-      {t("On the take-home page: {moment}, {before} and {now}", {
+      {t("films-take-home-page", {
         moment: pair.moment_name,
         before: swing(pair.before_ball, pair.before_day),
         now: swing(pair.now_ball, pair.now_day),
       })}
       <Button disabled={drop.isPending} onClick={() => drop.mutate()}>
-        {t("Remove from take-home")}
+        {t("films-remove-take-home")}
       </Button>
     </p>
   );
 }
 
 const swing = (ball: number | null | undefined, day: string) =>
-  typeof ball === "number" ? t("ball {ball}", { ball }) : datedDay(day);
+  typeof ball === "number" ? t("common-ball-5", { ball }) : datedDay(day);

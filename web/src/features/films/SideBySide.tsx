@@ -1,7 +1,7 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { type Lesson, queries, useKnowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { t, word } from "../../shared/format/language";
 import { Notice } from "../../shared/ui/Notice";
 import { Select } from "../../shared/ui/Select";
 import { Tabs } from "../../shared/ui/Tabs";
@@ -47,7 +47,7 @@ export function SideBySide(props: Props) {
   const failed = loaded.find((one) => one.error)?.error;
   if (failed) return <Notice error={failed} />;
   const films = loaded.flatMap((one) => one.data ?? []);
-  if (films.length < shown.length) return <p className="py-6 text-soft">{t("Loading films…")}</p>;
+  if (films.length < shown.length) return <p className="py-6 text-soft">{t("films-loading-films")}</p>;
   return <Shown key={shown.map((row) => row.id).join()} {...props} {...{ moment, hold, way, setWay, films }} />;
 }
 
@@ -88,13 +88,13 @@ function Shown(props: Props & Held & { films: Film[] }) {
   const frames = films.map((film) => frameAt(film, moment, after));
   const same = rows.filter((row) => row.view === now.view);
   const mixed = same.length < rows.length;
-  const called = (row: FilmRow) => rowName(row, dayOf(row)) + (mixed ? `, ${t(row.view)}` : "");
+  const called = (row: FilmRow) => rowName(row, dayOf(row)) + (mixed ? `, ${word(row.view)}` : "");
   const sides = before
     ? [
-        { side: "before" as const, label: t("Before"), row: before, choices: same },
-        { side: "now" as const, label: t("Now"), row: now, choices: rows },
+        { side: "before" as const, label: t("common-before"), row: before, choices: same },
+        { side: "now" as const, label: t("common-now"), row: now, choices: rows },
       ]
-    : [{ side: "now" as const, label: t("Film"), row: now, choices: rows }];
+    : [{ side: "now" as const, label: t("films-film"), row: now, choices: rows }];
   return (
     <>
       <div className={before ? "grid grid-cols-2 gap-3" : "mx-auto w-full max-w-5xl"}>
@@ -120,8 +120,8 @@ function Shown(props: Props & Held & { films: Film[] }) {
               />
               {way.lines && (
                 <span className="text-soft">
-                  {t("trunk {trunk}°, in the picture", { trunk: Math.round(trunkLean(film, frames[i] ?? 0)) })}
-                  {drawn[i] && t(", shaft line {shaft}°", { shaft: Math.round(steepness(shafts[i] as Drawn, film)) })}
+                  {t("films-trunk-picture", { trunk: Math.round(trunkLean(film, frames[i] ?? 0)) })}
+                  {drawn[i] && t("films-shaft-line", { shaft: Math.round(steepness(shafts[i] as Drawn, film)) })}
                 </span>
               )}
             </figcaption>
@@ -129,7 +129,7 @@ function Shown(props: Props & Held & { films: Film[] }) {
         ))}
       </div>
       <Tabs
-        label={t("Moment")}
+        label={t("common-moment")}
         tabs={known.map((id, i) => ({ id, label: `${i + 1} ${moments[id] ?? id}` }))}
         value={moment}
         onChange={stop}
@@ -157,7 +157,7 @@ function Shown(props: Props & Held & { films: Film[] }) {
           <WhatDiffers before={before.id} now={now.id} moment={moment} name={moments[moment] ?? moment} />
         </div>
       ) : (
-        <p className="text-sm text-soft">{t("Add a second film from the same side to compare.")}</p>
+        <p className="text-sm text-soft">{t("films-add-second-film-same-side")}</p>
       )}
     </>
   );
@@ -166,7 +166,7 @@ function Shown(props: Props & Held & { films: Film[] }) {
 function WhatDiffers({ before, now, moment, name }: { before: number; now: number; moment: string; name: string }) {
   const differences = useQuery(queries.beside(before, now));
   return (
-    <section aria-label={t("Differences")}>
+    <section aria-label={t("films-differences")}>
       {differences.isError && <Notice error={differences.error} />}
       {differences.data && <Differences rows={differences.data.filter((row) => row.at === moment)} moment={name} />}
     </section>

@@ -16,7 +16,7 @@ type Props = {
 /** One moment of the newest films in a row, earliest left; press one to compare it. */
 export function Strip({ rows, moment, mirrored, now, dayOf, onChoose }: Props) {
   return (
-    <ul aria-label={t("The same moment on other balls")} className="flex gap-2 overflow-x-auto pb-1">
+    <ul aria-label={t("films-same-moment-other-balls")} className="flex gap-2 overflow-x-auto pb-1">
       {rows
         .slice(0, MAXIMUM)
         .reverse()

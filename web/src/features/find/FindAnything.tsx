@@ -21,7 +21,7 @@ export function FindAnything({ open, onOpen, button }: Props) {
           onClick={() => onOpen(true)}
           className="flex min-h-11 items-center gap-2 rounded-sm px-3 text-sm text-soft underline-offset-4 hover:underline max-lg:px-1.5"
         >
-          {t("Search")}{" "}
+          {t("common-search")}{" "}
           <span className="max-lg:hidden">
             <KeyCap>{KEYS.find}</KeyCap>
           </span>

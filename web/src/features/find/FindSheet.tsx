@@ -29,9 +29,9 @@ export function FindSheet({ onClose }: { onClose: () => void }) {
     event.preventDefault();
   }
   return (
-    <Sheet title={t("Search")} open onClose={onClose}>
+    <Sheet title={t("common-search")} open onClose={onClose}>
       <TextField
-        label={t("A student, lesson, fault, check, drill or page")}
+        label={t("search-student-lesson-fault-check-drill")}
         role="combobox"
         aria-expanded="true"
         aria-controls={list}
@@ -46,7 +46,7 @@ export function FindSheet({ onClose }: { onClose: () => void }) {
           setAt(0);
         }}
       />
-      <div id={list} role="listbox" aria-label={t("Results")} className="mt-3 min-h-[27rem]">
+      <div id={list} role="listbox" aria-label={t("search-results")} className="mt-3 min-h-[27rem]">
         {finds.map((find) => (
           // biome-ignore lint/a11y/useKeyWithClickEvents: the field above has the focus and the keys
           <div
@@ -68,7 +68,7 @@ export function FindSheet({ onClose }: { onClose: () => void }) {
         ))}
       </div>
       <p role="status" className={finds.length ? "sr-only" : "text-soft"}>
-        {finds.length ? t("{n} found", { n: finds.length }) : t("No results. Try the first letters of a word.")}
+        {finds.length ? t("search-found", { n: finds.length }) : t("search-no-results-try-first-letters")}
       </p>
     </Sheet>
   );

@@ -8,21 +8,21 @@ export type Find = { key: string; kind: string; label: string; says: string; to:
 export const MAXIMUM = 9;
 
 const PAGES: { to: string; label: string; says: string; head?: true }[] = [
-  { to: "/", label: "Students", says: "everyone who takes lessons here" },
-  { to: "/day", label: "Day", says: "lessons of a day, open proofs, practice log" },
-  { to: "/outcomes", label: "Outcomes", says: "what worked, drill by drill" },
-  { to: "/bays", label: "Bays", says: "monitors, bridges, cameras, tokens" },
-  { to: "/knowledge", label: "Knowledge", says: "faults, checks, drills, windows, versions" },
-  { to: "/train", label: "Practice lessons", says: "a made-up golfer with hidden faults, revealed at the end" },
-  { to: "/eye", label: "Eye practice", says: "made-up swings to judge at full speed" },
-  { to: "/me", label: "Your account", says: "name, password, second factor, units, language, clicker, school" },
-  { to: "/academy", label: "Academy", says: "team, invitations, data retention, email, activity log", head: true },
+  { to: "/", label: "common-students", says: "search-everyone-who-takes-lessons-here" },
+  { to: "/day", label: "common-day-2", says: "search-lessons-day-open-proofs-practice" },
+  { to: "/outcomes", label: "common-outcomes", says: "search-what-worked-drill-drill" },
+  { to: "/bays", label: "common-bays", says: "search-monitors-bridges-cameras-tokens" },
+  { to: "/knowledge", label: "common-knowledge", says: "search-faults-checks-drills-windows-versions" },
+  { to: "/train", label: "common-practice-lessons", says: "search-made-up-golfer-hidden-faults" },
+  { to: "/eye", label: "common-eye-practice", says: "search-made-up-swings-judge-full" },
+  { to: "/me", label: "common-account", says: "search-name-password-second-factor-units" },
+  { to: "/academy", label: "common-academy", says: "search-team-invitations-data-retention-email", head: true },
 ];
 
 export function pagesFor(role: string): Find[] {
   return PAGES.filter((page) => !page.head || role === "head").map((page) => ({
     key: page.to,
-    kind: t("Page"),
+    kind: t("common-page"),
     label: t(page.label),
     says: t(page.says),
     to: page.to,
@@ -32,7 +32,7 @@ export function pagesFor(role: string): Find[] {
 export function entriesOf(knowledge: Knowledge): Find[] {
   const entry = (part: string, kind: string, id: string, label: string, says: string): Find => ({
     key: `${part}/${id}`,
-    kind: t(kind),
+    kind,
     label,
     says,
     to: `/knowledge?${new URLSearchParams({ part, entry: id })}`,
@@ -43,14 +43,14 @@ export function entriesOf(knowledge: Knowledge): Find[] {
       .map((cause) =>
         entry(
           cause.kind,
-          cause.kind === "fault" ? "Fault" : "Partner",
+          cause.kind === "fault" ? t("search-fault") : t("search-partner"),
           cause.variant ? `${cause.id}/${cause.variant}` : cause.id,
           cause.label,
           cause.happens,
         ),
       ),
-    ...knowledge.checks.map((look) => entry("check", "Check", look.id, look.label, look.question)),
-    ...knowledge.drills.map((drill) => entry("drill", "Drill", drill.id, drill.name, drill.cue)),
+    ...knowledge.checks.map((look) => entry("check", t("search-check"), look.id, look.label, look.question)),
+    ...knowledge.drills.map((drill) => entry("drill", t("search-drill"), drill.id, drill.name, drill.cue)),
   ];
 }
 
@@ -58,16 +58,21 @@ export function entriesOf(knowledge: Knowledge): Find[] {
 export function peopleIn(rows: RosterRow[]): Find[] {
   return rows.flatMap(({ student, going, last }) => {
     const lesson = going ?? last;
-    const record = { kind: t("Student"), label: student.name, says: t("record"), to: `/students/${student.id}` };
+    const record = {
+      kind: t("search-student"),
+      label: student.name,
+      says: t("search-record"),
+      to: `/students/${student.id}`,
+    };
     const found: Find[] = [{ key: `student/${student.id}`, ...record }];
     if (lesson)
       found.push({
         key: `lesson/${lesson.id}`,
-        kind: t("Lesson"),
+        kind: t("common-lesson"),
         label: student.name,
         says: going
-          ? t("continues at {station}", { station: stationName(going.station) })
-          : t("the last one, {ball_count} balls", { ball_count: lesson.ball_count }),
+          ? t("search-continues", { station: stationName(going.station) })
+          : t("search-last-one-balls", { ball_count: lesson.ball_count }),
         to: `/lessons/${lesson.id}`,
       });
     return found;

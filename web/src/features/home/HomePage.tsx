@@ -18,9 +18,9 @@ import { useLog } from "./useLog";
 
 const KEEPER_AGAIN_MS = 5000;
 const TABS = [
-  { id: "practise", label: "Practice" },
-  { id: "plan", label: "Plan" },
-  { id: "page", label: "Page" },
+  { id: "practise", label: "common-practice" },
+  { id: "plan", label: "student-page-plan" },
+  { id: "page", label: "common-page" },
 ];
 
 /** The student's phone: practice, plan, lesson page. Works offline. */
@@ -33,7 +33,7 @@ export function HomePage() {
   return (
     <div className="mx-auto flex min-h-screen max-w-xl flex-col px-4">
       <header className="no-print flex min-h-12 items-center gap-2 border-b border-rule font-bold">
-        <Wordmark /> {t("Instavis")}
+        <Wordmark /> {t("common-instavis")}
       </header>
       {home.isError && (ended || !home.data) && (
         <div className="mt-6">
@@ -64,15 +64,15 @@ function AtHome({ token, home }: { token: string; home: Home }) {
   return (
     <main className="flex grow flex-col gap-4 py-3">
       <h1 className="text-xl font-bold">
-        {home.page.student}, {home.page.drill_name ? inside(home.page.drill_name) : t("your lesson")}
+        {home.page.student}, {home.page.drill_name ? inside(home.page.drill_name) : t("student-page-lesson")}
       </h1>
-      <Tabs label={t("View")} tabs={TABS} value={tab} onChange={setTab} />
+      <Tabs label={t("common-view")} tabs={TABS} value={tab} onChange={setTab} />
       {tab === "practise" && <Practise home={home} log={log} change={change} />}
       {tab === "plan" && <Plan token={token} home={home} />}
       {tab === "page" && <Sheet token={token} home={home} />}
       {log.refused.map(({ entry, message }) => (
         <Callout tone="plum" key={entry.entry_id} role="alert">
-          {t("One practice entry was not accepted: {message}", { message })}
+          {t("student-page-one-practice-entry-not-accepted", { message })}
         </Callout>
       ))}
       <p role="status" className="sticky bottom-0 mt-auto border-t border-rule bg-paper py-2 text-soft">
@@ -88,7 +88,7 @@ function Sheet({ token, home }: { token: string; home: Home }) {
   return (
     <article>
       <p className="text-soft">
-        {t("{day}, with {coach}, {academy}", { day: datedDay(page.day), coach: page.coach, academy: page.academy })}
+        {t("common-with", { day: datedDay(page.day), coach: page.coach, academy: page.academy })}
       </p>
       {page.sections.map((section) => (
         <section key={section.id} className="mt-4">
@@ -106,12 +106,12 @@ function Sheet({ token, home }: { token: string; home: Home }) {
       {page.pair && <PairStills pair={page.pair} from={`/api/v1/home/${token}/pair`} />}
       {page.note && (
         <section className="mt-4">
-          <h2 className="text-lg font-bold">{t("From {split}", { split: page.coach.split(" ")[0] })}</h2>
+          <h2 className="text-lg font-bold">{t("common-from", { split: page.coach.split(" ")[0] })}</h2>
           <p>{page.note}</p>
         </section>
       )}
       <Callout as="section" tone="straw" className="mt-5">
-        <h2 className="font-bold">{t("Take care")}</h2>
+        <h2 className="font-bold">{t("common-take-care")}</h2>
         <ul className="text-sm">
           {page.cautions.map((text) => (
             <li key={text}>{text}</li>
@@ -122,7 +122,7 @@ function Sheet({ token, home }: { token: string; home: Home }) {
         href={`/api/v1/home/${token}/page.pdf`}
         className="mt-3 inline-flex min-h-11 items-center underline underline-offset-4"
       >
-        {t("PDF")}
+        {t("common-pdf")}
       </a>
     </article>
   );

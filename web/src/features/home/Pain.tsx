@@ -6,17 +6,12 @@ import { Callout } from "../../shared/ui/Callout";
 export function Pain({ region, home }: { region: string; home: Home }) {
   const where = inside(home.words.region[region] ?? region);
   return (
-    <Callout as="section" tone="plum" role="alert" aria-label={t("Practice is stopped")}>
-      <h2 className="text-2xl font-bold text-plum">{t("Practice is stopped")}</h2>
-      <p className="mt-2 text-lg">
-        {t(
-          "You reported pain in the {where}. Pain is not part of the change, and practicing through it can make it worse.",
-          { where },
-        )}
-      </p>
+    <Callout as="section" tone="plum" role="alert" aria-label={t("student-page-practice-stopped")}>
+      <h2 className="text-2xl font-bold text-plum">{t("student-page-practice-stopped")}</h2>
+      <p className="mt-2 text-lg">{t("student-page-reported-pain-pain-not-part", { where })}</p>
       <p className="mt-2">{home.not_medical}</p>
       <p className="mt-2 font-semibold">
-        {t("Talk to {coach} before you continue. The plan opens again after that.", { coach: home.page.coach })}
+        {t("student-page-talk-before-continue-plan-opens", { coach: home.page.coach })}
       </p>
     </Callout>
   );

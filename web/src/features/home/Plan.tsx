@@ -6,7 +6,12 @@ import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 
-const STATES: Record<string, string> = { done: "Done", missed: "Missed", today: "Today", "to-come": "" };
+const STATES: Record<string, string> = {
+  done: "common-done",
+  missed: "student-page-missed",
+  today: "common-today",
+  "to-come": "",
+};
 
 /** The days until the next lesson; a day can be moved by one. */
 export function Plan({ token, home }: { token: string; home: Home }) {
@@ -23,17 +28,17 @@ export function Plan({ token, home }: { token: string; home: Home }) {
     onSuccess: (told) => cache.setQueryData(records.home(token, today).queryKey, told),
   });
   const { page, dose } = home;
-  if (page.plan.length === 0) return <p>{t("There is no plan this time.")}</p>;
+  if (page.plan.length === 0) return <p>{t("student-page-no-plan-time")}</p>;
   return (
-    <section aria-label={t("Plan")} className="flex flex-col gap-2">
+    <section aria-label={t("student-page-plan")} className="flex flex-col gap-2">
       <p>
-        {page.next_lesson ? t("Next lesson: {next_lesson}. ", { next_lesson: datedDay(page.next_lesson) }) : ""}
+        {page.next_lesson ? t("student-page-next-lesson", { next_lesson: datedDay(page.next_lesson) }) : ""}
         {dose.planned > 0
-          ? t("{days} of {planned} days done so far. Don't make up missed days: continue with the next one.", {
+          ? t("student-page-days-done-so-far-dont", {
               days: dose.days,
               planned: dose.planned,
             })
-          : t("The first day is still ahead.")}
+          : t("student-page-first-day-still-ahead")}
       </p>
       <ul>
         {page.plan.map((p) => (
@@ -44,7 +49,7 @@ export function Plan({ token, home }: { token: string; home: Home }) {
             <p className="flex items-baseline justify-between gap-3">
               <b className="text-ink">{fullDay(p.day)}</b>
               <span className={p.state === "missed" ? "text-plum" : ""}>
-                {t(STATES[p.state] ?? "") || t("{minutes} min", { minutes: p.minutes })}
+                {t(STATES[p.state] ?? "") || t("common-min", { minutes: p.minutes })}
               </span>
             </p>
             {(p.state === "today" || p.state === "to-come") && (
@@ -55,15 +60,15 @@ export function Plan({ token, home }: { token: string; home: Home }) {
                     disabled={move.isPending || p.day <= today}
                     onClick={() => move.mutate({ planned: p.planned, to: addDays(p.day, -1) })}
                   >
-                    {t("One day earlier")}
-                    <span className="sr-only"> {t("than {fullDay}", { fullDay: fullDay(p.day) })}</span>
+                    {t("student-page-one-day-earlier")}
+                    <span className="sr-only"> {t("student-page-than", { fullDay: fullDay(p.day) })}</span>
                   </Button>
                   <Button
                     disabled={move.isPending}
                     onClick={() => move.mutate({ planned: p.planned, to: addDays(p.day, 1) })}
                   >
-                    {t("One day later")}
-                    <span className="sr-only"> {t("than {fullDay}", { fullDay: fullDay(p.day) })}</span>
+                    {t("student-page-one-day-later")}
+                    <span className="sr-only"> {t("student-page-than", { fullDay: fullDay(p.day) })}</span>
                   </Button>
                 </div>
               </>
@@ -76,7 +81,7 @@ export function Plan({ token, home }: { token: string; home: Home }) {
         href={`/api/v1/home/${token}/practice.ics`}
         className="inline-flex min-h-11 items-center underline underline-offset-4"
       >
-        {t("Add to calendar")}
+        {t("common-add-calendar")}
       </a>
     </section>
   );

@@ -17,29 +17,27 @@ export function Practise({ home, log, change }: Props) {
   const { page, figure } = home;
   const stopped = log.queue.findLast((e) => e.pain)?.pain || page.paused_for;
   if (stopped && !log.running) return <Pain region={stopped} home={home} />;
-  if (!page.drill) return <p>{t("There is no drill this time. See “Page” for your lesson.")}</p>;
+  if (!page.drill) return <p>{t("student-page-no-drill-time-see-page")}</p>;
   if (log.running) return <Counting home={home} log={log} change={change} />;
   const today = page.plan.find((p) => p.day === localDay(new Date()));
   const next = page.plan.find((p) => p.state === "to-come");
   return (
-    <section aria-label={t("Before you start")} className="flex flex-col gap-3">
+    <section aria-label={t("student-page-before-start")} className="flex flex-col gap-3">
       {log.finished && <Done log={log} />}
       <p className="text-lg">
-        {today?.state === "done" && t("Today is done.")}
-        {today && today.state !== "done" && t("Today: {minutes} minutes.", { minutes: today.minutes })}
+        {today?.state === "done" && t("student-page-today-done")}
+        {today && today.state !== "done" && t("student-page-today-minutes", { minutes: today.minutes })}
         {!today &&
           (next
-            ? t("Today is a rest day. Next: {fullDay}.", { fullDay: fullDay(next.day) })
-            : t("The plan is complete. Your next lesson shows what stayed."))}
+            ? t("student-page-today-rest-day-next", { fullDay: fullDay(next.day) })
+            : t("student-page-plan-complete-next-lesson-shows"))}
       </p>
       <p className="text-2xl leading-tight font-bold">{quoted(page.cue)}</p>
       <div className="grid grid-cols-[9rem_1fr] items-start gap-3">
         {figure && <DrillDrawing picture={figure} title={page.drill_name} />}
         <div className="text-[0.9375rem]">
           <p>{(today ?? next)?.text}</p>
-          {today?.eased && (
-            <p className="text-soft">{t("After the missed day, it starts again at the first stage.")}</p>
-          )}
+          {today?.eased && <p className="text-soft">{t("student-page-after-missed-day-starts-again")}</p>}
           {lines(home, "correction")
             .slice(2)
             .map((line) => (
@@ -50,18 +48,18 @@ export function Practise({ home, log, change }: Props) {
         </div>
       </div>
       <p className="text-sm text-soft">{home.not_medical}</p>
-      <p className="text-lg font-semibold">{t("Does anything hurt?")}</p>
+      <p className="text-lg font-semibold">{t("student-page-does-anything-hurt")}</p>
       <div className="grid gap-2">
         <Button
           strong
           className="min-h-14 text-lg"
           onClick={() => change((l) => begin(l, crypto.randomUUID(), new Date()))}
         >
-          {t("Nothing hurts, start")}
+          {t("student-page-nothing-hurts-start")}
         </Button>
         <StopForPain
           home={home}
-          label={t("Something hurts")}
+          label={t("student-page-something-hurts")}
           onStop={(region) => change((l) => finish(begin(l, crypto.randomUUID(), new Date()), new Date(), region))}
         />
       </div>
@@ -79,8 +77,8 @@ function Done({ log }: { log: Log }) {
   const all = entry.felt + entry.not_felt;
   return (
     <Callout tone="moss" className="text-lg" role="status">
-      {t("Logged: {felt} of {all} felt", { felt: entry.felt, all })}
-      {entry.balls.length > 0 && t(", {n} balls", { n: entry.balls.length })}.
+      {t("student-page-logged-felt", { felt: entry.felt, all })}
+      {entry.balls.length > 0 && t("student-page-balls", { n: entry.balls.length })}.
     </Callout>
   );
 }
@@ -92,36 +90,36 @@ function Counting({ home, log, change }: Props) {
   const count = running.felt + running.not_felt;
   const wanted = (page.plan.find((p) => p.day === localDay(new Date())) ?? page.plan[0])?.repetitions ?? 30;
   return (
-    <section aria-label={t("Counting")} className="flex grow flex-col gap-3">
+    <section aria-label={t("student-page-counting")} className="flex grow flex-col gap-3">
       <p className="text-xl leading-tight font-bold">{quoted(page.cue)}</p>
       {page.felt_by && <p>{page.felt_by}</p>}
       <p aria-live="polite" className="text-center">
         <span className="text-7xl leading-none font-bold">{count}</span>
-        <span className="text-2xl text-soft"> {t("of {wanted}", { wanted })}</span>
-        <span className="block text-soft">{t("{felt} felt", { felt: running.felt })}</span>
+        <span className="text-2xl text-soft"> {t("student-page-of", { wanted })}</span>
+        <span className="block text-soft">{t("student-page-felt-3", { felt: running.felt })}</span>
       </p>
       <div className="h-2 bg-rule" aria-hidden="true">
         <div className="h-2 bg-moss" style={{ width: `${Math.min(100, (100 * count) / wanted)}%` }} />
       </div>
       <div className="grid grid-cols-2 gap-3">
         <Count look="border-moss bg-moss-ground text-moss" onClick={() => change((l) => tap(l, true, new Date()))}>
-          {t("Felt it")}
+          {t("student-page-felt")}
         </Count>
         <Count look="border-ink bg-sheet" onClick={() => change((l) => tap(l, false, new Date()))}>
-          {t("Did not feel it")}
+          {t("student-page-did-not-feel")}
         </Count>
       </div>
       <div className="grid grid-cols-2 gap-3">
         <Button disabled={count === 0} onClick={() => change((l) => undo(l, new Date()))}>
-          {t("Undo last")}
+          {t("student-page-undo-last")}
         </Button>
         <Button strong onClick={() => change((l) => finish(l, new Date()))}>
-          {t("Done for today")}
+          {t("student-page-done-today")}
         </Button>
       </div>
       <StopForPain
         home={home}
-        label={t("It hurts, stop")}
+        label={t("student-page-hurts-stop")}
         onStop={(region) => change((l) => finish(l, new Date(), region))}
       />
       <Balls home={home} count={running.balls.length} onBall={(ball) => change((l) => addBall(l, ball, new Date()))} />
@@ -153,15 +151,15 @@ function StopForPain({ home, label, onStop }: { home: Home; label: string; onSto
     );
   }
   return (
-    <div role="group" aria-label={t("Where does it hurt?")} className="border-2 border-plum p-3">
-      <p className="mb-2 font-semibold text-plum">{t("Where does it hurt?")}</p>
+    <div role="group" aria-label={t("student-page-where-does-hurt")} className="border-2 border-plum p-3">
+      <p className="mb-2 font-semibold text-plum">{t("student-page-where-does-hurt")}</p>
       <div className="grid grid-cols-2 gap-2">
         {Object.entries(home.words.region).map(([id, region]) => (
           <Button key={id} onClick={() => onStop(id as PainRegion)}>
             {region}
           </Button>
         ))}
-        <Button onClick={() => setAsking(false)}>{t("No pain, continue")}</Button>
+        <Button onClick={() => setAsking(false)}>{t("student-page-no-pain-continue")}</Button>
       </div>
     </div>
   );
@@ -171,14 +169,14 @@ function StopForPain({ home, label, onStop }: { home: Home; label: string; onSto
 function Balls({ home, count, onBall }: { home: Home; count: number; onBall: (ball: BallSeen) => void }) {
   const [ball, setBall] = useState<BallSeen>({});
   const rows = [
-    { name: "start", label: t("It started"), options: home.words.starts },
-    { name: "curve", label: t("It curved"), options: home.words.curves },
-    { name: "contact", label: t("It felt"), options: home.words.contacts },
+    { name: "start", label: t("student-page-started"), options: home.words.starts },
+    { name: "curve", label: t("student-page-curved"), options: home.words.curves },
+    { name: "contact", label: t("student-page-felt-2"), options: home.words.contacts },
   ] as const;
   return (
     <details>
       <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-        {t("Balls")}
+        {t("common-balls")}
         {count > 0 && `: ${count}`}
       </summary>
       <div className="flex flex-col gap-3">
@@ -188,7 +186,7 @@ function Balls({ home, count, onBall }: { home: Home; count: number; onBall: (ba
             label={label}
             options={options.map((id) => ({
               id,
-              label: name === "curve" && id === "straight" ? t("Not at all") : capital(id),
+              label: name === "curve" && id === "straight" ? t("student-page-not-all") : capital(id),
             }))}
             value={ball[name] ?? ""}
             onChange={(value) => setBall((old) => ({ ...old, [name]: value || undefined }))}
@@ -201,7 +199,7 @@ function Balls({ home, count, onBall }: { home: Home; count: number; onBall: (ba
             setBall({});
           }}
         >
-          {t("Save this ball")}
+          {t("student-page-save-ball")}
         </Button>
       </div>
     </details>

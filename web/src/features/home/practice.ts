@@ -1,7 +1,7 @@
 /** The practice log on a phone: the current practice and what waits to be sent. No React, no network. */
 import type { Schemas } from "../../api/client";
 import { localDay } from "../../shared/format/days";
-import { counted, t } from "../../shared/format/language";
+import { t } from "../../shared/format/language";
 
 export type Entry = Required<Schemas["EntryTold"]>;
 export type BallSeen = Schemas["BallSeen"];
@@ -109,10 +109,6 @@ export function readLog(text: string | null): Log {
 /** Return the status text about sending. */
 export function sendingWords(log: Log, online: boolean): string {
   const n = log.queue.length;
-  if (n === 0) return online ? t("Everything is sent.") : t("Offline. Your entries are stored on this phone.");
-  return counted(
-    n,
-    "{n} practice entry is stored on this phone and will be sent when you are online.",
-    "{n} practice entries are stored on this phone and will be sent when you are online.",
-  );
+  if (n === 0) return online ? t("student-page-everything-sent") : t("student-page-offline-entries-stored-phone");
+  return t("student-page-practice-entries-stored-phone-will", { n });
 }

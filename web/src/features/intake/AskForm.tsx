@@ -7,10 +7,10 @@ import { Tabs } from "../../shared/ui/Tabs";
 import { type Answers, type AskWords, EMPTY_MISS, needsClinician, nextLimit, withLimit, withMiss } from "./ask";
 
 const SIDES = [
-  { id: "left", label: "Left" },
-  { id: "straight", label: "Straight" },
-  { id: "right", label: "Right" },
-  { id: "both", label: "Both sides" },
+  { id: "left", label: "ask-left" },
+  { id: "straight", label: "ask-straight" },
+  { id: "right", label: "ask-right" },
+  { id: "both", label: "ask-both-sides" },
 ];
 
 type Props = {
@@ -36,10 +36,10 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
     <div className="mx-auto grid max-w-6xl gap-x-10 gap-y-5 lg:grid-cols-2">
       <section className="flex flex-col gap-4" aria-labelledby="ask-miss">
         <h2 id="ask-miss" className="text-2xl font-bold">
-          {who === "you" ? t("What does your usual miss do?") : t("What does {who}'s usual miss do?", { who })}
+          {who === "you" ? t("ask-what-does-usual-miss-do") : t("ask-what-does-usual-miss-do-2", { who })}
         </h2>
         <Tabs
-          label={t("With which clubs")}
+          label={t("ask-which-clubs")}
           tabs={options(words.club_group).map((g) => ({
             ...g,
             label: answers.misses?.[g.id] ? `${g.label} ✓` : g.label,
@@ -48,19 +48,19 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
           onChange={setGroup}
         />
         <ChooseOne
-          label={t("It starts (seen from behind the ball)")}
+          label={t("ask-starts-seen-behind-ball")}
           options={SIDES}
           value={miss.start ?? ""}
           onChange={(start) => onChange(withMiss(answers, group, { start }))}
         />
         <ChooseOne
-          label={t("It curves")}
+          label={t("ask-curves")}
           options={SIDES}
           value={miss.curve ?? ""}
           onChange={(curve) => onChange(withMiss(answers, group, { curve }))}
         />
         <TextField
-          label={t("It misses by [{unit}]", { unit: units === "yd-mph" ? t("yd") : "m" })}
+          label={t("ask-misses", { unit: units === "yd-mph" ? t("ask-yd") : "m" })}
           type="number"
           min={0}
           max={130}
@@ -69,25 +69,25 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
           onChange={(text) => onChange(withMiss(answers, group, { off_m: text === "" ? null : Number(text) * factor }))}
         />
         <ChooseMany
-          label={t("Contact feels")}
+          label={t("ask-contact-feels")}
           options={options(words.contact)}
           value={answers.contact ?? []}
           onChange={(v) => set("contact", v)}
         />
         <ChooseMany
-          label={t("The swing feels")}
+          label={t("ask-swing-feels")}
           options={options(words.feel)}
           value={answers.feels ?? []}
           onChange={(v) => set("feels", v)}
         />
         <TextField
-          label={t("A good one feels like")}
+          label={t("ask-good-one-feels-like")}
           value={answers.good_feel ?? ""}
           maxLength={300}
           onChange={(v) => set("good_feel", v)}
         />
         <TextField
-          label={t("Working on at the moment")}
+          label={t("ask-working-moment")}
           value={answers.thoughts ?? ""}
           maxLength={300}
           onChange={(v) => set("thoughts", v)}
@@ -95,13 +95,13 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
         {faults && (
           <details>
             <summary className="min-h-8 cursor-pointer text-sm font-medium text-soft">
-              {t("Old faults{how_many}", {
+              {t("ask-old-faults", {
                 how_many: answers.old_faults?.length ? `: ${answers.old_faults.length}` : "",
               })}
             </summary>
             <div className="mt-2">
               <ChooseMany
-                label={t("Seen in earlier lessons, here or elsewhere")}
+                label={t("ask-seen-earlier-lessons-here-elsewhere")}
                 options={faults}
                 value={answers.old_faults ?? []}
                 onChange={(v) => set("old_faults", v)}
@@ -112,12 +112,10 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
       </section>
       <section className="flex flex-col gap-4" aria-labelledby="ask-body">
         <h2 id="ask-body" className="text-2xl font-bold">
-          {t("Injuries and limits")}
+          {t("ask-injuries-limits")}
         </h2>
         <div>
-          <div className="mb-1.5 text-sm font-medium text-soft">
-            {t("Tap a region once for stiff, twice for an injury, three times for pain")}
-          </div>
+          <div className="mb-1.5 text-sm font-medium text-soft">{t("ask-tap-region-once-stiff-twice")}</div>
           <div className="flex flex-wrap gap-2">
             {options(words.region).map((region) => {
               const kind = answers.limits?.[region.id];
@@ -136,24 +134,24 @@ export function AskForm({ answers, words, caution, units, who, group: first, fau
           </div>
         </div>
         <ChooseMany
-          label={t("Does any of this apply?")}
+          label={t("ask-does-any-apply")}
           options={options(words.health)}
           value={answers.health ?? []}
           onChange={(v) => set("health", v)}
         />
         <TextField
-          label={t("In the student's words")}
+          label={t("ask-students-words")}
           value={answers.pain ?? ""}
           maxLength={300}
           onChange={(v) => set("pain", v)}
         />
         <Callout tone={needsClinician(answers) ? "plum" : "straw"}>
-          {needsClinician(answers) && <b>{t("Ask a clinician before doing anything above half speed.")} </b>}
+          {needsClinician(answers) && <b>{t("ask-ask-clinician-before-doing-anything")} </b>}
           {caution}
         </Callout>
-        <TextField label={t("Goal")} value={answers.goal ?? ""} maxLength={300} onChange={(v) => set("goal", v)} />
+        <TextField label={t("ask-goal")} value={answers.goal ?? ""} maxLength={300} onChange={(v) => set("goal", v)} />
         <ChooseMany
-          label={t("Equipment at home")}
+          label={t("ask-equipment-home")}
           options={options(words.kit)}
           value={answers.kit ?? []}
           onChange={(v) => set("kit", v)}

@@ -15,8 +15,8 @@ import { AskForm } from "./AskForm";
 import type { Answers } from "./ask";
 
 const UNITS = [
-  { id: "yd-mph", label: "Yards" },
-  { id: "m-mph", label: "Meters" },
+  { id: "yd-mph", label: "ask-yards" },
+  { id: "m-mph", label: "ask-meters" },
 ];
 
 /** The intake on the student's phone, behind a link; it shows nothing else. */
@@ -27,7 +27,7 @@ export function AskPage() {
   return (
     <div className="mx-auto min-h-screen max-w-3xl px-4 pb-10">
       <header className="flex min-h-14 items-center gap-2 border-b border-rule font-bold">
-        <Wordmark /> {t("Instavis")}
+        <Wordmark /> {t("common-instavis")}
       </header>
       {page.isError && (
         <div className="mt-6">
@@ -52,16 +52,16 @@ function Filling({ token, page }: { token: string; page: Schemas["AskPageOut"] }
   return (
     <main className="flex flex-col gap-5 py-5">
       <div>
-        <h1 className="text-2xl font-bold">{t("Before your lesson, {first_name}", { first_name: page.first_name })}</h1>
+        <h1 className="text-2xl font-bold">{t("ask-before-lesson", { first_name: page.first_name })}</h1>
         <p className="text-soft">
-          {t("Two minutes for {coach}, {academy}.{together} Skip what you don't know.", {
+          {t("ask-two-minutes-skip-what-dont", {
             coach: page.coach,
             academy: page.academy,
-            together: page.junior ? t(" Please fill it in together with your guardian.") : "",
+            together: page.junior ? t("ask-please-fill-together-guardian") : "",
           })}
         </p>
       </div>
-      <ChooseOne label={t("Units of distance")} options={UNITS} value={units} onChange={(v) => v && setUnits(v)} />
+      <ChooseOne label={t("ask-units-distance")} options={UNITS} value={units} onChange={(v) => v && setUnits(v)} />
       <AskForm
         answers={form.value}
         words={page.words}
@@ -72,7 +72,7 @@ function Filling({ token, page }: { token: string; page: Schemas["AskPageOut"] }
         onChange={(next) => form.change(() => next)}
       />
       <p role="status" className="sticky bottom-0 border-t border-rule bg-paper py-3 font-semibold">
-        {form.state === "saved" ? t("Saved. You can close this page.") : savedText(form.state)}
+        {form.state === "saved" ? t("ask-saved-can-close-page") : savedText(form.state)}
       </p>
       {form.state === "refused" && form.error && <Notice error={form.error} />}
     </main>

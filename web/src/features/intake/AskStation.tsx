@@ -51,17 +51,17 @@ function Filling({ first }: { first: Schemas["IntakeOut"] }) {
           </>
         )}
         <p role="status" className="ml-auto text-sm text-soft">
-          {savedText(form.state, first.by_student ? t("Filled in by the student.") : undefined)}
+          {savedText(form.state, first.by_student ? t("ask-filled-student") : undefined)}
         </p>
       </div>
       {!first.asked && first.earlier_day && (
         <Callout as="div" tone="straw" className="mx-auto flex w-full max-w-6xl flex-wrap items-center gap-3">
           <p className="grow">
-            {t("Answers from {earlier_day}. Change only what is different today.", {
+            {t("ask-answers-change-only-what-different", {
               earlier_day: datedDay(first.earlier_day),
             })}
           </p>
-          <Button onClick={() => form.change((answers) => answers)}>{t("No changes")}</Button>
+          <Button onClick={() => form.change((answers) => answers)}>{t("ask-no-changes")}</Button>
         </Callout>
       )}
       {form.state === "refused" && form.error && <Notice error={form.error} />}
@@ -95,7 +95,7 @@ function PhoneLink() {
     return (
       <>
         <Button onClick={() => make.mutate()} disabled={make.isPending}>
-          {t("Link for the phone")}
+          {t("ask-link-phone")}
         </Button>
         {make.isError && <Notice error={make.error} />}
       </>
@@ -105,11 +105,11 @@ function PhoneLink() {
   return (
     <Callout as="div" tone="straw" className="flex flex-wrap items-center gap-3">
       <span className="max-w-md text-sm">
-        {t("Send this link. It is shown only now and valid until {day}:", { day: clock.day(make.data.expires_at) })}{" "}
+        {t("ask-send-link-shown-only-now", { day: clock.day(make.data.expires_at) })}{" "}
         <code className="font-mono break-all select-all">{address}</code>
       </span>
-      <Button onClick={() => void navigator.clipboard?.writeText(address)}>{t("Copy")}</Button>
-      <Button onClick={() => end.mutate()}>{t("Disconnect")}</Button>
+      <Button onClick={() => void navigator.clipboard?.writeText(address)}>{t("ask-copy")}</Button>
+      <Button onClick={() => end.mutate()}>{t("common-disconnect")}</Button>
     </Callout>
   );
 }

@@ -13,42 +13,46 @@ type Props = {
   onChange: (changes: Changes) => void;
 };
 
-const BLANK: Partial<Record<Table, Row>> = {
-  check: {
-    label: "New check",
-    question: "What do you check?",
-    moment: "impact",
-    view: "any",
-    seconds: 12,
-    grades: ["sound", "not-sound"],
-    speaks: {},
-  },
-  drill: {
-    name: "New drill",
-    faults: [],
-    school: "",
-    object: "none",
-    kit: [],
-    setup: "How to stand and what to set up.",
-    cue: "The one thing to think of.",
-    mark: "What the coach looks for.",
-    fake: "Common fake.",
-    wanted: "First sign in the ball.",
-    ugly: "What you may see at first.",
-    matchups: [],
-    regions: [],
-    stages: ["feel", "rehearse", "chip", "half", "three-quarter", "full"],
-    home: true,
-    cautions: [],
-  },
-};
+/** A new entry of the academy, to be filled in. */
+const blankOf = (table: Table): Row | undefined =>
+  (
+    ({
+      check: {
+        label: t("knowledge-new-check"),
+        question: t("knowledge-what-do-check"),
+        moment: "impact",
+        view: "any",
+        seconds: 12,
+        grades: ["sound", "not-sound"],
+        speaks: {},
+      },
+      drill: {
+        name: t("knowledge-new-drill"),
+        faults: [],
+        school: "",
+        object: "none",
+        kit: [],
+        setup: t("knowledge-how-stand-what-set-up"),
+        cue: t("knowledge-one-thing-think"),
+        mark: t("knowledge-what-coach-looks"),
+        fake: t("knowledge-common-fake"),
+        wanted: t("knowledge-first-sign-ball"),
+        ugly: t("knowledge-what-may-see-first"),
+        matchups: [],
+        regions: [],
+        stages: ["feel", "rehearse", "chip", "half", "three-quarter", "full"],
+        home: true,
+        cautions: [],
+      },
+    }) as Partial<Record<Table, Row>>
+  )[table];
 
 /** The entries of one section; changed and own ones are marked. */
 export function Entries({ table, shipped, changes, opened, mayEdit, onOpen, onChange }: Props) {
   const rows = shippedRows(table, shipped);
   const mine = changes[table] ?? {};
   const own = Object.entries(mine).filter(([key]) => key.startsWith("own-"));
-  const blank = BLANK[table];
+  const blank = blankOf(table);
 
   function add() {
     if (!blank) return;
@@ -59,7 +63,11 @@ export function Entries({ table, shipped, changes, opened, mayEdit, onOpen, onCh
   }
   return (
     <div>
-      <ul className="max-h-[62vh] overflow-y-auto border border-rule bg-sheet" aria-label={t("Entries")} tabIndex={0}>
+      <ul
+        className="max-h-[62vh] overflow-y-auto border border-rule bg-sheet"
+        aria-label={t("knowledge-entries")}
+        tabIndex={0}
+      >
         {[...rows.map((r): [string, Row] => [keyOf(r), { ...r, ...mine[keyOf(r)] }]), ...own].map(([key, row]) => (
           <li key={key}>
             <button
@@ -70,7 +78,7 @@ export function Entries({ table, shipped, changes, opened, mayEdit, onOpen, onCh
             >
               <span>{nameOf(table, row)}</span>
               <span className="text-sm text-soft">
-                {key.startsWith("own-") ? t("own") : key in mine ? t("changed") : ""}
+                {key.startsWith("own-") ? t("knowledge-own") : key in mine ? t("knowledge-changed") : ""}
               </span>
             </button>
           </li>
@@ -78,7 +86,7 @@ export function Entries({ table, shipped, changes, opened, mayEdit, onOpen, onCh
       </ul>
       {mayEdit && blank && (
         <Button className="mt-3" onClick={add}>
-          {table === "check" ? t("Your own check") : t("Your own drill")}
+          {table === "check" ? t("knowledge-own-check") : t("knowledge-own-drill")}
         </Button>
       )}
     </div>

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Knowledge } from "../../api/queries";
-import { t } from "../../shared/format/language";
-import { capital, hyphens } from "../../shared/format/say";
+import { t, word } from "../../shared/format/language";
+import { capital } from "../../shared/format/say";
 import { Button } from "../../shared/ui/Button";
 import { TextField, WordsField } from "../../shared/ui/Field";
 import { type Changes, type Row, withField, withRow } from "./changes";
@@ -20,15 +20,24 @@ type Props = {
 };
 
 const WORDS: Record<string, string> = {
-  prior: "Prevalence (share of golfers)",
-  happens: "Description",
-  seconds: "Time it takes [s]",
-  above: "Above",
-  below: "Below",
-  mark: "Success looks like",
-  fake: "Common fake",
-  wanted: "First sign in the ball",
-  ugly: "At first you may see",
+  prior: "knowledge-prevalence-share-golfers",
+  happens: "knowledge-description",
+  seconds: "knowledge-time-takes",
+  above: "knowledge-above",
+  below: "knowledge-below",
+  mark: "common-success-looks-like",
+  fake: "common-common-fake",
+  wanted: "common-first-sign-ball",
+  ugly: "common-first-may-see",
+  cue: "knowledge-field-cue",
+  effect: "knowledge-field-effect",
+  grades: "knowledge-field-grades",
+  label: "knowledge-field-label",
+  matchups: "knowledge-field-matchups",
+  object: "knowledge-field-object",
+  question: "knowledge-field-question",
+  setup: "knowledge-field-setup",
+  speaks: "knowledge-field-speaks",
 };
 const OWN_FIELDS: Partial<Record<Table, string[]>> = { check: ["moment", "view", "grades"] };
 
@@ -49,15 +58,15 @@ export function EntryForm({ table, id, shipped, knowledge, changes, mayEdit, onC
         <h2 className="text-xl font-bold">{nameOf(table, row)}</h2>
         {mayEdit && Object.keys(changed).length > 0 && (
           <Button onClick={() => onChange(withRow(changes, table, id, null))}>
-            {isOwn ? t("Remove") : t("Restore default")}
+            {isOwn ? t("common-remove") : t("knowledge-restore-default")}
           </Button>
         )}
       </div>
       <fieldset disabled={!mayEdit} className="flex flex-col gap-3">
         {fields.map((field) => {
           const value = row[field];
-          const name = t(WORDS[field] ?? capital(hyphens(field.replaceAll("_", " "))));
-          const label = field in changed && !isOwn ? t("{name} (changed)", { name }) : name;
+          const name = field in WORDS ? t(WORDS[field] ?? "") : capital(word(field.replaceAll("_", "-")));
+          const label = field in changed && !isOwn ? t("knowledge-changed-2", { name }) : name;
           if (field === "effect")
             return (
               <Numbers
@@ -115,7 +124,7 @@ function Plain({ label, value, onChange }: { label: string; value: unknown; onCh
   if (Array.isArray(value))
     return (
       <TextField
-        label={t("{label}, separated by commas", { label })}
+        label={t("knowledge-separated-commas", { label })}
         defaultValue={value.join(", ")}
         onChange={(text) =>
           onChange(

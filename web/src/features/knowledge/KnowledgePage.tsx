@@ -67,19 +67,17 @@ function Editor({ base, table, entry, onOpen }: EditorProps) {
   }
   return (
     <main className="mx-auto w-full max-w-6xl px-4 py-6">
-      <h1 className="text-2xl font-bold">{t("Knowledge")}</h1>
+      <h1 className="text-2xl font-bold">{t("common-knowledge")}</h1>
       <p className="mb-3 max-w-prose text-soft">
-        {t("What the ranking is based on. The effects that ship are starting estimates, not measurements. {who_may}", {
+        {t("knowledge-what-ranking-based-effects-ship", {
           who_may: versions.may_edit
-            ? t(
-                "Change them as your own balls teach you. Every version is saved, and a lesson keeps the version it started with.",
-              )
-            : t("Your head coach can change them."),
+            ? t("knowledge-change-them-own-balls-teach")
+            : t("knowledge-head-coach-can-change-them"),
         })}
       </p>
       <Tabs
-        label={t("Section")}
-        tabs={[...TABLES, { id: "versions", label: t("Versions") }]}
+        label={t("knowledge-section")}
+        tabs={[...TABLES, { id: "versions", label: t("knowledge-versions") }]}
         value={table}
         onChange={(to) => onOpen(to as Table)}
       />
@@ -111,14 +109,23 @@ function Editor({ base, table, entry, onOpen }: EditorProps) {
         </div>
       )}
       {dirty && (
-        <section aria-label={t("Unsaved changes")} className="sticky bottom-0 mt-6 border-t-2 border-ink bg-paper py-3">
+        <section
+          aria-label={t("knowledge-unsaved-changes")}
+          className="sticky bottom-0 mt-6 border-t-2 border-ink bg-paper py-3"
+        >
           <Preview told={preview.data} pending={preview.isPending} />
           {preview.isError && <Notice error={preview.error} />}
           {save.isError && <Notice error={save.error} />}
           <div className="mt-2 flex flex-wrap items-end gap-3">
-            <TextField label={t("Why")} value={note} onChange={setNote} maxLength={200} className="min-w-64 flex-1" />
+            <TextField
+              label={t("knowledge-why")}
+              value={note}
+              onChange={setNote}
+              maxLength={200}
+              className="min-w-64 flex-1"
+            />
             <Button strong disabled={preview.isError || save.isPending} onClick={() => save.mutate(changes)}>
-              {t("Save as version {number}", { number: (versions.versions[0]?.number ?? 0) + 1 })}
+              {t("knowledge-save-version", { number: (versions.versions[0]?.number ?? 0) + 1 })}
             </Button>
             <Button
               onClick={() => {
@@ -126,7 +133,9 @@ function Editor({ base, table, entry, onOpen }: EditorProps) {
                 preview.reset();
               }}
             >
-              {t("Undo {what}", { what: countOf(changes) - countOf(base) > 1 ? t("all") : t("the change") })}
+              {t("knowledge-undo", {
+                what: countOf(changes) - countOf(base) > 1 ? t("common-all") : t("knowledge-change"),
+              })}
             </Button>
           </div>
         </section>

@@ -10,10 +10,10 @@ type Props = {
 };
 
 const OTHERS: Record<string, [string, string]> = {
-  low_point_cm: ["Low point", "cm"],
-  club_speed_pct: ["Club speed", "%"],
-  face_spread: ["Spread of the face", "×"],
-  low_point_spread: ["Spread of the low point", "×"],
+  low_point_cm: ["common-low-point", "cm"],
+  club_speed_pct: ["knowledge-club-speed", "%"],
+  face_spread: ["knowledge-spread-face", "×"],
+  low_point_spread: ["knowledge-spread-low-point", "×"],
 };
 
 /** The effects of a fault at full severity, golfer frame, next to the shipped ones. */
@@ -21,9 +21,7 @@ export function Numbers({ label, values, shipped, metrics, onChange }: Props) {
   const names = Object.keys({ ...shipped, ...values });
   return (
     <fieldset>
-      <legend className="mb-1 text-sm font-medium text-soft">
-        {t("{label}, at full severity with a mid iron", { label })}
-      </legend>
+      <legend className="mb-1 text-sm font-medium text-soft">{t("knowledge-full-severity-mid-iron", { label })}</legend>
       <div className="grid gap-x-4 gap-y-2 sm:grid-cols-2">
         {names.map((name) => {
           const metric = metrics.find((m) => m.id === name);

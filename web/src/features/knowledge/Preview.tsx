@@ -8,7 +8,7 @@ type Ranked = Schemas["RankedOut"][];
 /** What the changes would do to stored lessons before they are saved. */
 export function Preview({ told, pending }: { told: Schemas["PreviewOut"] | undefined; pending: boolean }) {
   const causes = useKnowledge().causes;
-  if (pending || !told) return <p role="status">{t("Ranking your lessons with the change …")}</p>;
+  if (pending || !told) return <p role="status">{t("knowledge-ranking-lessons-change")}</p>;
   const label = (id: string) => causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
   const words = (rows: Ranked) =>
     rows
@@ -16,20 +16,16 @@ export function Preview({ told, pending }: { told: Schemas["PreviewOut"] | undef
       .map((r) => `${inside(label(r.fault))} ${chance(r.probability)}`)
       .join(", ");
   if (told.moved.length === 0)
-    return (
-      <p role="status">
-        {t("The change would rank none of the {lessons} newest lessons differently.", { lessons: told.lessons })}
-      </p>
-    );
+    return <p role="status">{t("knowledge-change-would-rank-none-newest", { lessons: told.lessons })}</p>;
   return (
     <div role="status">
       <p className="font-semibold">
-        {t("The change would rank {n} of the {lessons} newest lessons differently:", {
+        {t("knowledge-change-would-rank-newest-lessons", {
           n: told.moved.length,
           lessons: told.lessons,
         })}
       </p>
-      <ul className="max-h-32 overflow-y-auto" tabIndex={0} aria-label={t("Lessons ranked differently")}>
+      <ul className="max-h-32 overflow-y-auto" tabIndex={0} aria-label={t("knowledge-lessons-ranked-differently")}>
         {told.moved.map((m) => (
           <li key={m.lesson_id}>
             {m.student}, {m.day}: <span className="text-soft">{words(m.before)}</span> →{" "}

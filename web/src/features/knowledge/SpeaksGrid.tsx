@@ -1,6 +1,5 @@
 import type { Schemas } from "../../api/client";
-import { t } from "../../shared/format/language";
-import { hyphens } from "../../shared/format/say";
+import { t, word } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Select } from "../../shared/ui/Select";
 
@@ -8,17 +7,17 @@ type Speaks = Record<string, Record<string, number>>;
 type Props = { grades: string[]; speaks: Speaks; causes: Schemas["Cause"][]; onChange: (speaks: Speaks) => void };
 
 const STRENGTHS: [string, string][] = [
-  ["2", "strongly for"],
-  ["1", "for"],
-  ["0", "nothing"],
-  ["-1", "against"],
-  ["-2", "strongly against"],
+  ["2", "knowledge-strongly"],
+  ["1", "knowledge-for"],
+  ["0", "common-nothing"],
+  ["-1", "knowledge-against"],
+  ["-2", "knowledge-strongly-against"],
 ];
 
 /** What each answer of a check says about which cause. */
 export function SpeaksGrid({ grades, speaks, causes, onChange }: Props) {
   const named = causes.filter((c, i) => causes.findIndex((d) => d.id === c.id) === i);
-  const label = (id: string) => named.find((c) => c.id === id)?.label.split(",")[0] ?? hyphens(id);
+  const label = (id: string) => named.find((c) => c.id === id)?.label.split(",")[0] ?? word(id);
 
   function set(grade: string, cause: string, strength: number) {
     const row = { ...speaks[grade], [cause]: strength };
@@ -29,10 +28,10 @@ export function SpeaksGrid({ grades, speaks, causes, onChange }: Props) {
   }
   return (
     <div>
-      <div className="mb-1 text-sm font-medium text-soft">{t("Evidence of each answer")}</div>
+      <div className="mb-1 text-sm font-medium text-soft">{t("knowledge-evidence-each-answer")}</div>
       {grades.map((grade) => (
         <div key={grade} className="mb-2 border-l-4 border-rule pl-3">
-          <div className="font-semibold">{hyphens(grade)}</div>
+          <div className="font-semibold">{word(grade)}</div>
           {Object.entries(speaks[grade] ?? {}).map(([cause, strength]) => (
             <div key={cause} className="grid grid-cols-[1fr_12rem] items-center gap-3">
               {label(cause)}
@@ -45,17 +44,17 @@ export function SpeaksGrid({ grades, speaks, causes, onChange }: Props) {
             </div>
           ))}
           <Select
-            name={t("A cause supported by {grade}", { grade: hyphens(grade) })}
+            name={t("knowledge-cause-supported", { grade: word(grade) })}
             value=""
             options={[
-              { id: "", label: t("and a cause …") },
+              { id: "", label: t("knowledge-cause") },
               ...named.filter((c) => !(c.id in (speaks[grade] ?? {}))).map((c) => ({ id: c.id, label: label(c.id) })),
             ]}
             onChange={(cause) => cause && set(grade, cause, 2)}
           />
         </div>
       ))}
-      {Object.keys(speaks).length > 0 && <Button onClick={() => onChange({})}>{t("Clear")}</Button>}
+      {Object.keys(speaks).length > 0 && <Button onClick={() => onChange({})}>{t("common-clear")}</Button>}
     </div>
   );
 }

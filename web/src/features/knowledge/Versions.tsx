@@ -1,7 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useClock } from "../../api/useClock";
-import { t } from "../../shared/format/language";
-import { hyphens } from "../../shared/format/say";
+import { t, word } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { type Changes, countOf } from "./changes";
 
@@ -15,24 +14,24 @@ export function Versions({ versions, mayEdit, onTake }: Props) {
       {versions.map((v, i) => (
         <li key={v.number} className="flex items-center justify-between gap-4 py-2">
           <div>
-            <span className="font-semibold">{t("Version {number}", { number: v.number })}</span>
-            {i === 0 && <span className="text-soft">{t(", current")}</span>}
+            <span className="font-semibold">{t("knowledge-version", { number: v.number })}</span>
+            {i === 0 && <span className="text-soft">{t("knowledge-current")}</span>}
             <div className="text-soft">
               {clock.moment(v.made_at)}, {v.made_by}
               {v.note && `: ${v.note}`}
             </div>
             <div className="text-sm text-soft">{summary(v.changes as Changes)}</div>
           </div>
-          {mayEdit && i > 0 && <Button onClick={() => onTake(v.changes as Changes)}>{t("Use again")}</Button>}
+          {mayEdit && i > 0 && <Button onClick={() => onTake(v.changes as Changes)}>{t("knowledge-use-again")}</Button>}
         </li>
       ))}
       <li className="flex items-center justify-between gap-4 py-2">
         <div>
-          <span className="font-semibold">{t("Default")}</span>
-          {versions.length === 0 && <span className="text-soft">{t(", current")}</span>}
+          <span className="font-semibold">{t("knowledge-default")}</span>
+          {versions.length === 0 && <span className="text-soft">{t("knowledge-current")}</span>}
         </div>
         {mayEdit && versions.length > 0 && countOf((versions[0]?.changes ?? {}) as Changes) > 0 && (
-          <Button onClick={() => onTake({})}>{t("Restore default")}</Button>
+          <Button onClick={() => onTake({})}>{t("knowledge-restore-default")}</Button>
         )}
       </li>
     </ul>
@@ -41,9 +40,12 @@ export function Versions({ versions, mayEdit, onTake }: Props) {
 
 function summary(changes: Changes): string {
   const entries = Object.values(changes).flatMap((rows) => Object.keys(rows));
-  if (entries.length === 0) return t("Everything as shipped.");
-  return t("Changes {what}{more}.", {
-    what: entries.slice(0, 6).map(hyphens).join(", "),
-    more: entries.length > 6 ? t(" and {n} more", { n: entries.length - 6 }) : "",
+  if (entries.length === 0) return t("knowledge-everything-shipped");
+  return t("knowledge-changes", {
+    what: entries
+      .slice(0, 6)
+      .map((id) => word(id))
+      .join(", "),
+    more: entries.length > 6 ? t("knowledge-more", { n: entries.length - 6 }) : "",
   });
 }

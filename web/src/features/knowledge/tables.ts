@@ -1,16 +1,17 @@
 /** The sections of the knowledge. */
 import type { Schemas } from "../../api/client";
+import { word } from "../../shared/format/language";
 import type { Row } from "./changes";
 
 export type Table = "fault" | "partner" | "check" | "window" | "drill" | "versions";
 export type Shipped = Schemas["VersionsOut"];
 
 export const TABLES: { id: Table; label: string }[] = [
-  { id: "fault", label: "Faults" },
-  { id: "partner", label: "Partners" },
-  { id: "check", label: "Checks" },
-  { id: "window", label: "Recording windows" },
-  { id: "drill", label: "Drills" },
+  { id: "fault", label: "common-faults" },
+  { id: "partner", label: "knowledge-partners" },
+  { id: "check", label: "common-checks" },
+  { id: "window", label: "knowledge-recording-windows" },
+  { id: "drill", label: "knowledge-drills" },
 ];
 
 /** Return the key of an entry; faults with variants include the variant. */
@@ -35,6 +36,6 @@ export function shippedRows(table: Table, shipped: Shipped): Row[] {
 }
 
 export function nameOf(table: Table, row: Row): string {
-  if (table === "window") return `${row.look}: ${row.grade}`.replaceAll("-", " ");
+  if (table === "window") return `${word(String(row.look))}: ${word(String(row.grade))}`;
   return String(row.label ?? row.name ?? row.id);
 }

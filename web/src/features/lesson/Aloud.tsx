@@ -11,7 +11,7 @@ export function Aloud({ station }: { station: Station }) {
   return (
     <div className="sr-only">
       <p role="status">{t(station.name)}</p>
-      {station.id !== "prove" && <p role="status">{newest && t("Ball {number}", { number: newest.number })}</p>}
+      {station.id !== "prove" && <p role="status">{newest && t("common-ball-2", { number: newest.number })}</p>}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { type Shot, useKnowledge } from "../../api/queries";
-import { inside, t } from "../../shared/format/language";
+import { inside, t, word } from "../../shared/format/language";
 import { golferValue, say } from "../../shared/format/say";
 import { KEYS, verdictName } from "../../shared/format/verdict";
 import { BallGlyph } from "../../shared/ui/BallGlyph";
@@ -55,16 +55,16 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
   const count = (
     <p className="flex shrink-0 items-baseline gap-1.5">
       <span className={`leading-none font-bold ${folded ? "" : "text-2xl"}`}>{shots.length}</span>
-      <span className="text-sm text-soft">{shots.length === 1 ? t("ball") : t("balls")}</span>
+      <span className="text-sm text-soft">{shots.length === 1 ? t("common-ball-4") : t("common-balls-2")}</span>
       {selection.ids.size > 0 && (
-        <span className="text-sm text-clay">{t("{size} selected", { size: selection.ids.size })}</span>
+        <span className="text-sm text-clay">{t("lesson-selected", { size: selection.ids.size })}</span>
       )}
     </p>
   );
   if (folded)
     return (
       <section
-        aria-label={t("Balls")}
+        aria-label={t("common-balls")}
         className="no-print flex h-11 shrink-0 items-center gap-4 border-t border-rule bg-sheet px-3"
       >
         {count}
@@ -72,15 +72,15 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
           {told}
         </p>
         <button type="button" className={QUIET} onClick={onHelp}>
-          {t("Keys (?)")}
+          {t("lesson-keys-2")}
         </button>
         <button type="button" aria-expanded="false" className={QUIET} onClick={() => fold(false)}>
-          {t("Expand the tape")}
+          {t("lesson-expand-tape")}
         </button>
       </section>
     );
   return (
-    <section aria-label={t("Balls")} className="no-print flex h-28 shrink-0 border-t border-rule bg-sheet">
+    <section aria-label={t("common-balls")} className="no-print flex h-28 shrink-0 border-t border-rule bg-sheet">
       <div className="flex w-44 shrink-0 flex-col justify-between border-r border-rule px-3 py-2">
         <div className="flex items-baseline justify-between gap-2">
           {count}
@@ -90,7 +90,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
             className="min-h-6 text-xs text-soft underline-offset-4 hover:underline"
             onClick={() => fold(true)}
           >
-            {t("Collapse")}
+            {t("lesson-collapse")}
           </button>
         </div>
         <p role="status" className="line-clamp-2 shrink-0 text-xs leading-tight text-soft">
@@ -99,7 +99,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
         <div className="-my-2 flex items-center justify-between gap-1">
           <Select
             look="bar"
-            name={t("Filter balls")}
+            name={t("lesson-filter-balls")}
             letsGo
             className={`min-w-0 text-xs ${filter === "all" ? "" : "text-clay"}`}
             value={filter}
@@ -111,18 +111,16 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
             className="min-h-6 shrink-0 text-xs text-soft underline-offset-4 hover:underline"
             onClick={onHelp}
           >
-            {t("Keys (?)")}
+            {t("lesson-keys-2")}
           </button>
         </div>
       </div>
       <div ref={strip} className="relative min-w-0 grow overflow-x-auto overflow-y-hidden" tabIndex={-1}>
         {shots.length === 0 && (
-          <p className="flex h-full items-center px-4 text-soft">
-            {t("Balls appear here as they are hit or imported.")}
-          </p>
+          <p className="flex h-full items-center px-4 text-soft">{t("lesson-balls-appear-here-they-hit")}</p>
         )}
         {shots.length > 0 && shown.length === 0 && (
-          <p className="flex h-full items-center px-4 text-soft">{t("No ball fits this filter.")}</p>
+          <p className="flex h-full items-center px-4 text-soft">{t("lesson-no-ball-fits-filter")}</p>
         )}
         <svg width={tape.width} height="1" className="block" aria-hidden="true" />
         {inSight(tape, sight.from, sight.width).map(({ shot, left, seam }) => (
@@ -190,7 +188,7 @@ type BallProps = {
 /** A seam's text: the stage's label, or a word for the block. */
 function Seam({ seam }: { seam: string }) {
   const stage = useKnowledge().words.stage?.[seam];
-  return <>{stage ? inside(stage) : t(seam)}</>;
+  return <>{stage ? inside(stage) : word(seam)}</>;
 }
 
 const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apart, verdict, onChoose }: BallProps) {
@@ -245,18 +243,17 @@ function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apa
   const knowledge = useKnowledge();
   const { hand, units } = useDesk();
   const path = knowledge.metrics.find((m) => m.id === "path_deg");
-  const parts = [t("Ball {number}", { number: shot.number })];
-  if (shot.covered) return <>{[...parts, t("hidden until its movement is marked")].join(", ")}</>;
+  const parts = [t("common-ball-2", { number: shot.number })];
+  if (shot.covered) return <>{[...parts, t("lesson-hidden-until-movement-marked")].join(", ")}</>;
   if (path && shot.path_deg !== null)
-    parts.push(t("path {path}", { path: say(path, golferValue(path, shot.path_deg, hand), units) }));
+    parts.push(t("lesson-path", { path: say(path, golferValue(path, shot.path_deg, hand), units) }));
   if (shot.movement)
-    parts.push(t("movement {movement}", { movement: inside(knowledge.words.movement?.[shot.movement] ?? "") }));
-  if (shot.intent)
-    parts.push(t("hit as called: {intent}", { intent: knowledge.words.intent?.[shot.intent] ?? shot.intent }));
-  if (shot.turf) parts.push(t("turf {turf}", { turf: inside(knowledge.words.turf?.[shot.turf] ?? "") }));
+    parts.push(t("lesson-movement-2", { movement: inside(knowledge.words.movement?.[shot.movement] ?? "") }));
+  if (shot.intent) parts.push(t("lesson-hit-called", { intent: knowledge.words.intent?.[shot.intent] ?? shot.intent }));
+  if (shot.turf) parts.push(t("lesson-turf-2", { turf: inside(knowledge.words.turf?.[shot.turf] ?? "") }));
   if (verdict)
-    parts.push(t("verdict {verdict}", { verdict: inside(verdictName(knowledge.words, verdict, shot.movement)) }));
-  if (apart) parts.push(t("excluded: {apart}", { apart }));
-  if (shot.note) parts.push(t("note: {note}", { note: shot.note }));
+    parts.push(t("lesson-verdict", { verdict: inside(verdictName(knowledge.words, verdict, shot.movement)) }));
+  if (apart) parts.push(t("lesson-excluded-2", { apart }));
+  if (shot.note) parts.push(t("lesson-note-4", { note: shot.note }));
   return <>{parts.join(", ")}</>;
 }

@@ -16,7 +16,7 @@ export function Conditions() {
   return (
     <details className="mt-2">
       <summary className="min-h-8 cursor-pointer">
-        {said.length ? t("Conditions: {said}", { said: inside(said.join(", ")) }) : t("Conditions: not set")}
+        {said.length ? t("lesson-conditions", { said: inside(said.join(", ")) }) : t("lesson-conditions-not-set")}
       </summary>
       <div className="mt-2 flex flex-col gap-2">
         {TOLD.map((name) => (

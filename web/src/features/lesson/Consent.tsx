@@ -16,10 +16,8 @@ export function Consent() {
     <div>
       <Agreed
         day={student.consented_at}
-        asks={t("Agrees that balls, checks and words are stored")}
-        says={
-          student.consented_at ? t("Agreed to data storage on {day}", { day: clock.day(student.consented_at) }) : ""
-        }
+        asks={t("lesson-agrees-balls-checks-words-stored")}
+        says={student.consented_at ? t("lesson-agreed-data-storage", { day: clock.day(student.consented_at) }) : ""}
         change={(given) => ask(client.PUT("/api/v1/students/{student_id}/consent", { params, body: { given } }))}
       />
       <FilmingConsent />
@@ -35,12 +33,8 @@ export function FilmingConsent() {
   return (
     <Agreed
       day={student.filming_agreed_at}
-      asks={t("Agrees to be filmed")}
-      says={
-        student.filming_agreed_at
-          ? t("Agreed to be filmed on {day}", { day: clock.day(student.filming_agreed_at) })
-          : ""
-      }
+      asks={t("lesson-agrees-filmed")}
+      says={student.filming_agreed_at ? t("lesson-agreed-filmed", { day: clock.day(student.filming_agreed_at) }) : ""}
       change={(given, confirmed) =>
         ask(client.PUT("/api/v1/students/{student_id}/filming", { params, body: { given, confirmed } }))
       }
@@ -76,17 +70,15 @@ function Agreed({ day, asks, says, change }: AgreedProps) {
           onChange={(event) => changing.mutate({ given: event.target.checked })}
         />
         {says || asks}
-        {guardian && (
-          <span className="text-soft">{t("(guardian {guardian_consent})", { guardian_consent: guardian })}</span>
-        )}
+        {guardian && <span className="text-soft">{t("lesson-guardian", { guardian_consent: guardian })}</span>}
       </label>
       {films ? (
         <Callout as="div" tone="plum" role="alert" className="flex flex-wrap items-center gap-3">
           <p>{films.message}</p>
           <Button disabled={changing.isPending} onClick={() => changing.mutate({ given: false, confirmed: true })}>
-            {t("Delete films and withdraw")}
+            {t("lesson-delete-films-withdraw")}
           </Button>
-          <Button onClick={() => changing.reset()}>{t("Cancel")}</Button>
+          <Button onClick={() => changing.reset()}>{t("common-cancel")}</Button>
         </Callout>
       ) : (
         changing.isError && <Notice error={changing.error} />

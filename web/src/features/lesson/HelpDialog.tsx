@@ -7,31 +7,31 @@ import { Sheet } from "../../shared/ui/Sheet";
 type Line = [string[], string];
 
 const LINES: Line[] = [
-  [[KEYS.done, KEYS.partly, KEYS.missed, KEYS.unseen], "Movement of the ball: done, partly, missed, not seen"],
-  [[KEYS.uncover], "Show the numbers of a hidden ball before you mark it (the mark then counts as not blind)"],
-  [[KEYS.inTurn], "Mark the waiting balls one after another"],
-  [[KEYS.call], "On Prove: test old vs. new (4 + 4)"],
-  [[KEYS.mapping], "On Cause, when a number contradicts its balls: check the column mapping"],
-  [[KEYS.films], "Before and now: compare the ball's film with an earlier one"],
-  [["←", "→"], "Previous or next ball on the tape; with Shift, select a range"],
-  [["Home", "End"], "First ball, newest ball"],
-  [["Esc"], "Clear selection: the newest ball is marked, all balls are shown"],
-  [[KEYS.aside], "Exclude or include the ball"],
-  [[KEYS.turf], "Contact: clean, thin, fat, topped, shank, sky"],
-  [[KEYS.note], "Note to the ball"],
-  [[KEYS.undo], "Undo the last mark"],
-  [[KEYS.keep], "Save pictures and tables of this station as files"],
-  [[KEYS.fold], "Collapse or expand the tape"],
-  [[KEYS.hit, KEYS.watch], "In a practice lesson: hit a ball; replay the swing"],
-  [[KEYS.find], "Search for a student, lesson, fault, check, drill or page"],
-  [["Alt + 1 … 7"], "Go to a station"],
-  [[KEYS.help], "Show this list"],
+  [[KEYS.done, KEYS.partly, KEYS.missed, KEYS.unseen], "lesson-movement-ball-done-partly-missed"],
+  [[KEYS.uncover], "lesson-show-numbers-hidden-ball-before"],
+  [[KEYS.inTurn], "lesson-mark-waiting-balls-one-after"],
+  [[KEYS.call], "lesson-prove-test-old-vs-new"],
+  [[KEYS.mapping], "lesson-cause-when-number-contradicts-balls"],
+  [[KEYS.films], "lesson-before-now-compare-balls-film"],
+  [["←", "→"], "lesson-previous-next-ball-tape-shift"],
+  [["Home", "End"], "lesson-first-ball-newest-ball"],
+  [["Esc"], "lesson-clear-selection-newest-ball-marked"],
+  [[KEYS.aside], "lesson-exclude-include-ball"],
+  [[KEYS.turf], "lesson-contact-clean-thin-fat-topped"],
+  [[KEYS.note], "lesson-note-ball-2"],
+  [[KEYS.undo], "lesson-undo-last-mark"],
+  [[KEYS.keep], "lesson-save-pictures-tables-station-files"],
+  [[KEYS.fold], "lesson-collapse-expand-tape"],
+  [[KEYS.hit, KEYS.watch], "lesson-practice-lesson-hit-ball-replay"],
+  [[KEYS.find], "lesson-search-student-lesson-fault-check"],
+  [["Alt + 1 … 7"], "lesson-go-station"],
+  [[KEYS.help], "lesson-show-list"],
 ];
 
 const SAYS: Record<string, string> = {
-  done: "Movement done, from the clicker",
-  partly: "Movement partly done, from the clicker",
-  missed: "Movement missed, from the clicker",
+  done: "lesson-movement-done-clicker",
+  partly: "lesson-movement-partly-done-clicker",
+  missed: "lesson-movement-missed-clicker",
 };
 
 type Props = { open: boolean; onOpenChange: (open: boolean) => void; onKeep: () => void; onHints: () => void };
@@ -44,7 +44,7 @@ export function HelpDialog({ open, onOpenChange, onKeep, onHints }: Props) {
   ]);
   return (
     <Sheet
-      title={t("Keys")}
+      title={t("lesson-keys")}
       told="Balls that arrive while this is open are kept and shown."
       open={open}
       onClose={() => onOpenChange(false)}
@@ -62,9 +62,9 @@ export function HelpDialog({ open, onOpenChange, onKeep, onHints }: Props) {
         ))}
       </dl>
       <div className="mt-5 flex flex-wrap gap-2">
-        <Button onClick={() => onOpenChange(false)}>{t("Close")}</Button>
-        <Button onClick={onKeep}>{t("Pictures and tables of this station")}</Button>
-        <Button onClick={onHints}>{t("Show hints at every station")}</Button>
+        <Button onClick={() => onOpenChange(false)}>{t("common-close")}</Button>
+        <Button onClick={onKeep}>{t("lesson-pictures-tables-station")}</Button>
+        <Button onClick={onHints}>{t("lesson-show-hints-every-station")}</Button>
       </div>
     </Sheet>
   );

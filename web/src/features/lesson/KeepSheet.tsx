@@ -29,21 +29,21 @@ export function KeepSheet({ station, onClose }: { station: string; onClose: () =
     }
   }
   return (
-    <Sheet title={t("Pictures and tables of {station}", { station: t(station) })} open onClose={onClose}>
+    <Sheet title={t("lesson-pictures-tables", { station })} open onClose={onClose}>
       {problem && <Notice error={problem} />}
-      {there.length === 0 && <p className="text-soft">{t("There are no pictures or tables here yet.")}</p>}
+      {there.length === 0 && <p className="text-soft">{t("lesson-no-pictures-tables-here-yet")}</p>}
       <ul className="divide-y divide-rule">
         {there.map((one) => (
           <li key={one.key} className="flex min-h-13 items-center justify-between gap-4 py-1">
             <span className="min-w-0">
               {one.title}
-              <span className="block text-sm text-soft">{one.picture ? t("Picture") : t("Table")}</span>
+              <span className="block text-sm text-soft">{one.picture ? t("common-picture") : t("common-table-2")}</span>
             </span>
             <span className="flex shrink-0 gap-2">
               {(one.picture ? (["png", "svg"] as const) : (["csv"] as const)).map((form) => (
                 <Button
                   key={form}
-                  aria-label={t("{title} as {form}", { title: one.title, form: form.toUpperCase() })}
+                  aria-label={t("lesson-as", { title: one.title, form: form.toUpperCase() })}
                   onClick={() => void keep(one, form)}
                 >
                   {form.toUpperCase()}
@@ -54,7 +54,7 @@ export function KeepSheet({ station, onClose }: { station: string; onClose: () =
         ))}
       </ul>
       <Button className="mt-4" onClick={onClose}>
-        {t("Close")}
+        {t("common-close")}
       </Button>
     </Sheet>
   );

@@ -16,9 +16,9 @@ import { useActions, useDesk } from "./LessonContext";
 import { Turns } from "./Turns";
 
 const LINE: Record<LineState, string> = {
-  live: "Connected",
-  connecting: "Connecting",
-  lost: "Connection lost. Reconnecting… Your balls are safe.",
+  live: "lesson-connected",
+  connecting: "lesson-connecting",
+  lost: "lesson-connection-lost-reconnecting-balls-safe",
 };
 
 /** Student, club and bay of the lesson. */
@@ -35,7 +35,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       <Link
         to="/"
         className="flex min-h-11 items-center gap-2 border-r border-rule pr-4 max-lg:pr-2"
-        aria-label={t("Instavis, all students")}
+        aria-label={t("lesson-instavis-all-students")}
       >
         <Wordmark />
       </Link>
@@ -43,7 +43,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
         <Link
           to={lesson.training ? "/train" : `/students/${student.id}`}
           className="inline-flex min-h-11 max-w-full items-center underline-offset-4 hover:underline"
-          title={lesson.training ? t("Practice lessons") : t("Show the student's record")}
+          title={lesson.training ? t("common-practice-lessons") : t("lesson-show-students-record")}
         >
           <span className="min-w-0 truncate">{student.name}</span>
         </Link>
@@ -51,12 +51,12 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       <span className="shrink-0 text-soft max-lg:text-sm">
         {handed(lesson.hand)}
         <span className="max-xl:sr-only">
-          {student.handicap === null ? "" : t(", handicap {handicap}", { handicap: student.handicap })}
+          {student.handicap === null ? "" : t("lesson-handicap", { handicap: student.handicap })}
         </span>
       </span>
       <Select
         look="bar"
-        label={t("Club")}
+        label={t("common-club")}
         labelClass="max-lg:sr-only"
         className="max-lg:max-w-28"
         letsGo
@@ -68,13 +68,13 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       <span className="ml-auto">
         <Select
           look="bar"
-          label={t("Bay")}
+          label={t("lesson-bay")}
           labelClass="max-lg:sr-only"
           className="max-lg:max-w-28"
           letsGo
           value={String(lesson.bay_id ?? "")}
           options={[
-            { id: "", label: t("no bay") },
+            { id: "", label: t("lesson-no-bay") },
             ...(bays.data ?? []).map((bay) => ({
               id: String(bay.id),
               label: bay.name,
@@ -104,7 +104,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
           <circle cx="5" cy="5" r="3.5" className="fill-none stroke-ink" />
           <path d="M7.6 7.6L11 11" className="stroke-ink" strokeWidth="1.5" />
         </svg>
-        <span className="max-[1399px]:sr-only">{t("Search")}</span>
+        <span className="max-[1399px]:sr-only">{t("common-search")}</span>
         <span className="max-[1399px]:hidden">
           <KeyCap>{KEYS.find}</KeyCap>
         </span>
@@ -118,10 +118,10 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
 function whoIsThere(bay: Bay, lessonId: number, moment: (at: string) => string): string {
   const there =
     bay.lesson_id === null
-      ? t("free")
+      ? t("lesson-free")
       : bay.lesson_id === lessonId
-        ? t("this lesson")
-        : t("{student}, {hand}: take over", { student: bay.student, hand: handed(bay.hand) });
-  const last = bay.last_at ? t("last ball {moment}", { moment: moment(bay.last_at) }) : t("no ball yet");
+        ? t("common-lesson-2")
+        : t("lesson-take-over", { student: bay.student, hand: handed(bay.hand) });
+  const last = bay.last_at ? t("common-last-ball", { moment: moment(bay.last_at) }) : t("common-no-ball-yet");
   return `${there} · ${last}`;
 }

@@ -20,7 +20,7 @@ export function LessonClock() {
   }, []);
   const { clock } = lesson;
   const elapsed = Math.max(0, Math.floor((now - Date.parse(lesson.started_at)) / 60_000));
-  if (lesson.ended_at) return <span className="text-sm text-soft">{t("ended")}</span>;
+  if (lesson.ended_at) return <span className="text-sm text-soft">{t("lesson-ended")}</span>;
   // A lesson left open overnight has no clock any more.
   if (elapsed > clock.minutes + 30) return null;
   return (
@@ -29,7 +29,7 @@ export function LessonClock() {
         className="flex items-baseline justify-end gap-1.5 text-sm"
         title={clock.boxes
           .map((b) =>
-            t("{station}: minute {from} to {to}", {
+            t("lesson-minute-2", {
               station: b.station,
               from: Math.round(b.begins),
               to: Math.round(b.ends),
@@ -38,12 +38,12 @@ export function LessonClock() {
           .join(", ")}
       >
         <span className={elapsed > clock.minutes ? "font-semibold text-plum" : ""}>
-          <span className="max-lg:hidden">{t("minute {elapsed} of", { elapsed })}</span>
-          <span className="lg:hidden">{t("min {elapsed} of", { elapsed })}</span>
+          <span className="max-lg:hidden">{t("lesson-minute", { elapsed })}</span>
+          <span className="lg:hidden">{t("lesson-min", { elapsed })}</span>
         </span>
         <Select
           look="bar"
-          name={t("Length of the lesson in minutes")}
+          name={t("lesson-length-lesson-minutes")}
           letsGo
           value={String(clock.minutes)}
           options={

@@ -49,7 +49,7 @@ export const WatchContext = createContext<Watch | null>(null);
 export const ActionsContext = createContext<Actions | null>(null);
 
 function within<T>(value: T | null): T {
-  if (value === null) throw new Error(t("Stations need a lesson around them."));
+  if (value === null) throw new Error(t("lesson-stations-need-lesson-around-them"));
   return value;
 }
 

@@ -152,12 +152,12 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             <ChangeNotices lessonId={lesson.id} />
             {hint && (
               <aside
-                aria-label={t("What to do here")}
+                aria-label={t("lesson-what-do-here")}
                 className="no-print flex shrink-0 items-center gap-4 border-b border-rule bg-straw-ground px-4 py-1"
               >
                 <p className="grow">{t(hint)}</p>
                 <Button className="shrink-0" onClick={() => hints.putAway(station.id)}>
-                  {t("Got it")}
+                  {t("lesson-got")}
                 </Button>
               </aside>
             )}
@@ -181,7 +181,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             <SelectionBar />
             <BallTape told={told} onHelp={help} />
           </div>
-          {keeping && <KeepSheet station={station.name} onClose={() => setKeeping(false)} />}
+          {keeping && <KeepSheet station={t(station.name)} onClose={() => setKeeping(false)} />}
           <HelpDialog
             open={helping}
             onOpenChange={setHelping}

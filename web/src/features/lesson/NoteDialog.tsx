@@ -17,19 +17,19 @@ export function NoteDialog({
 }) {
   const [note, setNote] = useState(shot.note);
   return (
-    <Sheet title={t("Note to ball {number}", { number: shot.number })} open onClose={onClose}>
+    <Sheet title={t("lesson-note-ball", { number: shot.number })} open onClose={onClose}>
       <form
         onSubmit={(event: FormEvent) => {
           event.preventDefault();
           onKeep(note.trim());
         }}
       >
-        <TextField label={t("Note")} value={note} onChange={setNote} maxLength={500} />
+        <TextField label={t("lesson-note")} value={note} onChange={setNote} maxLength={500} />
         <div className="mt-4 flex gap-2">
           <Button type="submit" strong>
-            {t("Save")}
+            {t("common-save")}
           </Button>
-          <Button onClick={onClose}>{t("Discard")}</Button>
+          <Button onClick={onClose}>{t("common-discard")}</Button>
         </div>
       </form>
     </Sheet>

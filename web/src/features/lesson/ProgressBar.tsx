@@ -16,7 +16,7 @@ type Props = { lesson: Lesson; stations: Station[]; here: string };
 /** The seven stations in a row, each with its state. Any can be opened. */
 export const ProgressBar = memo(function ProgressBar({ lesson, stations, here }: Props) {
   return (
-    <nav aria-label={t("Stations")} className="no-print relative border-b border-rule bg-paper">
+    <nav aria-label={t("lesson-stations")} className="no-print relative border-b border-rule bg-paper">
       <div aria-hidden="true" className="absolute top-[21px] right-[7%] left-[7%] h-0.5 bg-rule" />
       <ol className="relative grid grid-cols-7">
         {stations.map(({ id, name }, i) => {
@@ -28,7 +28,7 @@ export const ProgressBar = memo(function ProgressBar({ lesson, stations, here }:
               <Link
                 to={`/lessons/${lesson.id}/${id}`}
                 aria-current={current ? "step" : undefined}
-                aria-keyshortcuts={t("Alt+{number}", { number: i + 1 })}
+                aria-keyshortcuts={t("lesson-alt", { number: i + 1 })}
                 className="flex flex-col items-center px-1 pt-3.5 pb-1.5 hover:bg-sheet"
               >
                 <span

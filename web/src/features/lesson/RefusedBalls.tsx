@@ -16,12 +16,12 @@ type How = Schemas["How"];
 /** Ways to handle refused balls, by reason; the first is the most common. */
 const WAYS: Record<string, { how: How; label: string }[]> = {
   "other-hand": [
-    { how: "mirrored", label: "Add mirrored" },
-    { how: "as-it-is", label: "Add as measured" },
+    { how: "mirrored", label: "lesson-add-mirrored" },
+    { how: "as-it-is", label: "lesson-add-measured" },
   ],
-  "number-taken": [{ how: "as-it-is", label: "Add as new balls" }],
-  unreadable: [{ how: "without", label: "Add without the unreadable values" }],
-  unstorable: [{ how: "as-it-is", label: "Try again" }],
+  "number-taken": [{ how: "as-it-is", label: "lesson-add-new-balls" }],
+  unreadable: [{ how: "without", label: "lesson-add-without-unreadable-values" }],
+  unstorable: [{ how: "as-it-is", label: "lesson-try-again" }],
 };
 
 /** Balls that the server refused: what happened, and what to do. */
@@ -41,10 +41,12 @@ function Line({ group, bayId }: { group: Group; bayId: number }) {
       <p className="grow text-plum">{group.text}</p>
       {(WAYS[group.reason] ?? []).map(({ how, label }) => (
         <Button key={how} disabled={busy} onClick={() => takeRefused.mutate({ ...body, how })}>
-          {label}
+          {t(label)}
         </Button>
       ))}
-      <Button onClick={() => setOpen(true)}>{group.count === 1 ? t("Show the record") : t("Show the records")}</Button>
+      <Button onClick={() => setOpen(true)}>
+        {group.count === 1 ? t("lesson-show-record") : t("lesson-show-records")}
+      </Button>
       {takeRefused.isError && <Notice error={takeRefused.error} />}
       {open && (
         <Records
@@ -70,24 +72,23 @@ function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
   const mine = new Set(group.ids);
   const rows = (kept.data ?? []).filter((row) => mine.has(row.id));
   return (
-    <Sheet title={t("Raw records")} told={advice(group.reason, lesson)} open onClose={onClose}>
+    <Sheet title={t("lesson-raw-records")} told={advice(group.reason, lesson)} open onClose={onClose}>
       {kept.isError && <Notice error={kept.error} />}
       <ul className="flex max-h-[50vh] flex-col gap-3 overflow-y-auto">
         {rows.map((row) => (
           <li key={row.id} className="border border-rule bg-sheet p-2">
             <p>
               {row.device_name}
-              {row.device_sequence !== null &&
-                t(", its ball {device_sequence}", { device_sequence: row.device_sequence })}
-              : {row.message}
+              {row.device_sequence !== null && t("lesson-ball", { device_sequence: row.device_sequence })}:{" "}
+              {row.message}
             </p>
             <pre className="mt-1 text-sm break-words whitespace-pre-wrap text-soft">{row.raw}</pre>
           </li>
         ))}
       </ul>
       <div className="mt-4 flex gap-2">
-        <Button onClick={onLeave}>{t("Dismiss")}</Button>
-        <Button onClick={onClose}>{t("Done")}</Button>
+        <Button onClick={onLeave}>{t("common-dismiss")}</Button>
+        <Button onClick={onClose}>{t("common-done")}</Button>
       </div>
     </Sheet>
   );
@@ -95,12 +96,8 @@ function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
 
 function advice(reason: string, lesson: Schemas["LessonOut"]): string {
   if (reason === "other-hand") {
-    return t(
-      "Set the monitor to {side}, or give the bay to the student who hit these balls and add them there as measured.",
-      { side: handed(lesson.hand) },
-    );
+    return t("lesson-set-monitor-give-bay-student", { side: handed(lesson.hand) });
   }
-  if (reason === "number-taken")
-    return t("The monitor started counting again. Nothing is lost, but set it to continue its numbers.");
-  return t("They stay in the bay until you add or dismiss them. New balls arrive as usual.");
+  if (reason === "number-taken") return t("lesson-monitor-started-counting-again-nothing");
+  return t("lesson-they-stay-bay-until-add");
 }

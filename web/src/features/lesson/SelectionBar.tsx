@@ -24,41 +24,43 @@ export const SelectionBar = memo(function SelectionBar() {
   const keys = chosen.map((s) => s.id).join(",");
   return (
     <section
-      aria-label={t("The selected balls")}
+      aria-label={t("common-selected-balls")}
       className="no-print flex shrink-0 flex-wrap items-center gap-2 border-t border-rule bg-straw-ground px-3 py-1"
     >
-      <b>{chosen.length === 1 ? t("Ball {number}", { number: first.number }) : t("{n} balls", { n: chosen.length })}</b>
+      <b>
+        {chosen.length === 1 ? t("common-ball-2", { number: first.number }) : t("lesson-balls-2", { n: chosen.length })}
+      </b>
       {chosen.some((s) => s.set_aside) ? (
-        <Button onClick={() => markMany(chosen, { set_aside: "" })}>{t("Include")}</Button>
+        <Button onClick={() => markMany(chosen, { set_aside: "" })}>{t("lesson-include")}</Button>
       ) : (
         <Select
-          name={t("Reason to exclude")}
+          name={t("lesson-reason-exclude")}
           value=""
           options={[
-            { id: "", label: t("Exclude…") },
+            { id: "", label: t("lesson-exclude") },
             ...Object.values(knowledge.words.aside ?? {}).map((reason) => ({ id: reason, label: reason })),
           ]}
           onChange={(reason) => markMany(chosen, { set_aside: reason })}
         />
       )}
       <Select
-        name={t("Club of the selected balls")}
+        name={t("lesson-club-selected-balls")}
         value={chosen.every((s) => s.club === first.club) ? first.club : ""}
-        options={[{ id: "", label: t("several clubs") }, ...knowledge.clubs]}
+        options={[{ id: "", label: t("lesson-several-clubs") }, ...knowledge.clubs]}
         onChange={(club) => club && markMany(chosen, { club })}
       />
       {before && !seam && first.block_id !== null && (
         <Button onClick={() => actions.splitBlock.mutate({ block_id: first.block_id as number, shot_id: first.id })}>
-          {t("Split the block before ball {number}", { number: first.number })}
+          {t("lesson-split-block-before-ball", { number: first.number })}
         </Button>
       )}
       {seam && first.block_id !== null && (
         <Button onClick={() => actions.mergeBlock.mutate(first.block_id as number)}>
-          {t("Merge with previous block")}
+          {t("lesson-merge-previous-block")}
         </Button>
       )}
       {films.some((row) => row.ball === first.number) && (
-        <LinkButton to={`/lessons/${lesson.id}/films?ball=${first.number}`}>{t("Before and now")}</LinkButton>
+        <LinkButton to={`/lessons/${lesson.id}/films?ball=${first.number}`}>{t("common-before-now")}</LinkButton>
       )}
       <span className="ml-auto flex items-center gap-3 text-sm">
         {["csv", "json"].map((kind) => (
@@ -72,7 +74,7 @@ export const SelectionBar = memo(function SelectionBar() {
           </a>
         ))}
       </span>
-      <Button onClick={() => select(NOTHING)}>{t("Clear selection")}</Button>
+      <Button onClick={() => select(NOTHING)}>{t("lesson-clear-selection")}</Button>
     </section>
   );
 });

@@ -24,7 +24,7 @@ export function Turns() {
   });
   if (lesson.turns.length < 2) return null;
   return (
-    <div role="group" aria-label={t("Hitting now")} className="flex items-center gap-1">
+    <div role="group" aria-label={t("lesson-hitting-now")} className="flex items-center gap-1">
       {lesson.turns.map((one) => (
         <button
           key={one.lesson_id}
@@ -34,7 +34,7 @@ export function Turns() {
           className="min-h-11 rounded-sm border border-rule px-3 aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-paper"
         >
           {one.student_name.split(" ")[0]}
-          {one.hitting && t(" hits")}
+          {one.hitting && t("lesson-hits")}
         </button>
       ))}
     </div>

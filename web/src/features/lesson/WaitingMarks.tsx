@@ -1,4 +1,4 @@
-import { counted, t } from "../../shared/format/language";
+import { t } from "../../shared/format/language";
 import { KEYS } from "../../shared/format/verdict";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
@@ -15,13 +15,13 @@ export function WaitingMarks({ onStart }: { onStart?: () => void }) {
   if (inTurn)
     return (
       <p role="status" className="text-soft">
-        {counted(waiting, "One more ball is waiting for your mark.", "{n} more balls are waiting for your mark.")}
+        {t("lesson-more-balls-waiting-mark", { n: waiting })}
       </p>
     );
   return (
     <Callout as="div" tone="straw" className="mb-2 flex flex-wrap items-center gap-3">
       <p role="status" className="grow">
-        {counted(waiting, "One ball is waiting for your mark.", "{n} balls are waiting for your mark.")}
+        {t("lesson-balls-waiting-mark", { n: waiting })}
       </p>
       <Button
         keyName={KEYS.inTurn}
@@ -30,7 +30,7 @@ export function WaitingMarks({ onStart }: { onStart?: () => void }) {
           markInTurn();
         }}
       >
-        {waiting === 1 ? t("Mark it") : t("Mark one by one")}
+        {waiting === 1 ? t("lesson-mark") : t("lesson-mark-one-one")}
       </Button>
     </Callout>
   );

@@ -14,7 +14,7 @@ export function WaitingRows() {
       {lesson.waiting_sources.map((source) => (
         <Callout as="div" tone="straw" className="mb-2 flex flex-wrap items-center gap-2" role="alert" key={source.id}>
           <p className="grow">{source.text}</p>
-          <Button onClick={() => setOpen(source.id)}>{t("Set the columns")}</Button>
+          <Button onClick={() => setOpen(source.id)}>{t("lesson-set-columns")}</Button>
         </Callout>
       ))}
       {open !== null && <SourceSheet id={open} onClose={() => setOpen(null)} />}

@@ -2,14 +2,13 @@ import { useState } from "react";
 
 /** Hints per station for coaches new to Instavis. */
 export const HINTS: Record<string, string> = {
-  ask: "Tap the student's usual miss. Add injuries and limits.",
-  baseline: "Choose the bay (top right) and say nothing. Eight to fifteen balls show the pattern.",
-  check: "The most useful check comes first. Press the digit of what you see. What you did not see stays open.",
-  cause: "Faults by likelihood, with their evidence. If two are close, do the check on the right first.",
-  correct: "Change one thing only. Pick a drill and a feel, then start the correction.",
-  prove:
-    "A ball is hidden until you mark whether the body did it: 1 done, 2 partly, 3 missed. Then its numbers appear.",
-  "take-home": "One page in plain words. Edit it, print it, or send a link.",
+  ask: "lesson-tap-students-usual-miss-add",
+  baseline: "lesson-choose-bay-top-right-say",
+  check: "lesson-most-useful-check-comes-first",
+  cause: "lesson-faults-likelihood-their-evidence-if",
+  correct: "lesson-change-one-thing-only-pick",
+  prove: "lesson-ball-hidden-until-mark-whether",
+  "take-home": "lesson-one-page-plain-words-edit",
 };
 
 const KEPT = "instavis-hints";

@@ -12,12 +12,12 @@ export type Tape = { cells: Cell[]; width: number };
 export type Filter = "all" | "clean" | "apart" | "marked" | "unmarked" | "noted";
 
 export const FILTERS: { id: Filter; label: string }[] = [
-  { id: "all", label: "All balls" },
-  { id: "clean", label: "Clean only" },
-  { id: "apart", label: "Excluded" },
-  { id: "marked", label: "Marked" },
-  { id: "unmarked", label: "Not marked yet" },
-  { id: "noted", label: "With a note" },
+  { id: "all", label: "lesson-all-balls" },
+  { id: "clean", label: "lesson-clean-only" },
+  { id: "apart", label: "lesson-excluded" },
+  { id: "marked", label: "lesson-marked" },
+  { id: "unmarked", label: "lesson-not-marked-yet" },
+  { id: "noted", label: "lesson-note-2" },
 ];
 
 /** Return the balls a filter shows, in order. */

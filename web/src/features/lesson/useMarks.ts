@@ -13,12 +13,12 @@ function ownMark(shot: Shot, name: MarkName): string {
 }
 
 const NAMES: Partial<Record<MarkName, string>> = {
-  movement: "movement",
-  club: "club",
-  turf: "turf",
-  intent: "call",
-  note: "note",
-  set_aside: "set aside",
+  movement: "lesson-movement",
+  club: "lesson-club",
+  turf: "lesson-turf",
+  intent: "lesson-call",
+  note: "lesson-note-3",
+  set_aside: "lesson-set-aside",
 };
 
 /** "movement missed", in the language of the screen. */
@@ -27,7 +27,7 @@ function saidOf(knowledge: Knowledge, name: MarkName, value: string): string {
     name === "club"
       ? knowledge.clubs.find((club) => club.id === value)?.label
       : knowledge.words[name.replace("set_", "")]?.[value];
-  return `${t(NAMES[name] ?? name)} ${value ? inside(word ?? value) : t("removed")}`;
+  return `${t(NAMES[name] ?? name)} ${value ? inside(word ?? value) : t("lesson-removed")}`;
 }
 
 /** Marks with undo. */
@@ -41,7 +41,7 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const remember = useCallback(
     (shots: Shot[], marks: Mark) => {
       if (marks === UNCOVER) {
-        setTold(t("Ball {number} is shown. Its mark counts as not blind.", { number: shots[0]?.number }));
+        setTold(t("lesson-ball-shown-mark-counts-not", { number: shots[0]?.number }));
         return;
       }
       const names = (Object.keys(marks) as MarkName[]).filter((name) => name !== "mark_basis");
@@ -50,10 +50,12 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
         marks: Object.fromEntries(names.map((name) => [name, ownMark(shot, name)])),
       }));
       const balls =
-        shots.length === 1 ? t("ball {number}", { number: shots[0]?.number }) : t("{n} balls", { n: shots.length });
+        shots.length === 1
+          ? t("common-ball-6", { number: shots[0]?.number })
+          : t("lesson-balls-2", { n: shots.length });
       const what = `${balls}: ${names.map((name) => saidOf(knowledge, name, marks[name] ?? "")).join(", ")}`;
       steps.current = [...steps.current.slice(-KEPT), { before, what }];
-      setTold(t("Marked {what}. Press Z to undo.", { what }));
+      setTold(t("lesson-marked-press-z-undo", { what }));
     },
     [knowledge],
   );
@@ -77,10 +79,10 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const undo = useCallback(() => {
     const last = steps.current.pop();
     if (!last) {
-      setTold(t("Nothing to undo."));
+      setTold(t("lesson-nothing-undo"));
       return;
     }
-    setTold(t("Undone: {what}.", { what: last.what }));
+    setTold(t("lesson-undone", { what: last.what }));
     for (const { id, marks } of last.before) mutate({ id, marks });
   }, [mutate]);
 

@@ -8,9 +8,9 @@ import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
 
 const DEEDS = [
-  { id: "done", label: "Movement done" },
-  { id: "partly", label: "Partly done" },
-  { id: "missed", label: "Movement missed" },
+  { id: "done", label: "account-movement-done" },
+  { id: "partly", label: "account-partly-done" },
+  { id: "missed", label: "account-movement-missed" },
 ];
 /** Keys that the screen needs itself. */
 const NEVER = ["Escape", "Tab", "Enter", "Shift", "Control", "Alt", "Meta", "CapsLock", "Unidentified", "Dead"];
@@ -28,7 +28,7 @@ export function ClickerKeys() {
     keep.mutate({ clicker: { ...Object.fromEntries(others), [key]: deed } });
   }
   return (
-    <Section title={t("Clicker")} says={t("Select a line, then press the key on the clicker.")}>
+    <Section title={t("account-clicker")} says={t("account-select-line-press-key-clicker")}>
       <ul className="w-full divide-y divide-rule border-y border-rule">
         {DEEDS.map(({ id, label }) => {
           const keys = Object.keys(clicker).filter((key) => clicker[key] === id);
@@ -40,7 +40,7 @@ export function ClickerKeys() {
                 <span className="sr-only">{keys.map(keyName).join(", ")}</span>
                 <Button
                   aria-pressed={waits === id}
-                  aria-label={t("Change key for: {deed}", { deed: t(label) })}
+                  aria-label={t("account-change-key-2", { deed: t(label) })}
                   onClick={() => setWaits(waits === id ? "" : id)}
                   onKeyDown={(event) => {
                     if (waits !== id || !ours(event.key)) return;
@@ -48,7 +48,7 @@ export function ClickerKeys() {
                     heard(event.key, id);
                   }}
                 >
-                  {waits === id ? t("Press the key …") : t("Change key")}
+                  {waits === id ? t("account-press-key") : t("account-change-key")}
                 </Button>
               </span>
             </li>
@@ -56,7 +56,7 @@ export function ClickerKeys() {
         })}
       </ul>
       {Object.keys(session.clicker).length > 0 && (
-        <Button onClick={() => keep.mutate({ clicker: {} })}>{t("Reset keys")}</Button>
+        <Button onClick={() => keep.mutate({ clicker: {} })}>{t("account-reset-keys")}</Button>
       )}
       {keep.isError && <Notice error={keep.error} />}
     </Section>

@@ -4,8 +4,7 @@ import { ask, client, type Schemas } from "../../api/client";
 import { type Check, queries, useKnowledge } from "../../api/queries";
 import { MovingFigure } from "../../shared/charts/MovingFigure";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
-import { fixed, t } from "../../shared/format/language";
-import { hyphens } from "../../shared/format/say";
+import { fixed, t, word } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Select } from "../../shared/ui/Select";
@@ -24,15 +23,11 @@ export function EyePage() {
   const check = looks.find((c) => c.id === look);
   return (
     <main className="mx-auto w-full max-w-5xl px-6 py-5">
-      <h1 className="text-2xl font-bold">{t("Eye practice")}</h1>
-      <p className="mb-4 max-w-prose text-soft">
-        {t(
-          "Ten made-up swings at full speed, about half of them without a fault. Answer what you saw, and see at once what was in it. Only you see the results. The ranking weighs your checks by your accuracy.",
-        )}
-      </p>
+      <h1 className="text-2xl font-bold">{t("common-eye-practice")}</h1>
+      <p className="mb-4 max-w-prose text-soft">{t("account-ten-made-up-swings-full")}</p>
       <div className="mb-4 flex flex-wrap items-end gap-4">
         <Select
-          label={t("Check")}
+          label={t("common-check")}
           value={look}
           options={looks.map((c) => ({ id: c.id, label: c.label }))}
           onChange={(id) => {
@@ -47,7 +42,7 @@ export function EyePage() {
             begin(Math.floor(Math.random() * MAX_SEED));
           }}
         >
-          {seed === null ? t("Begin") : t("Ten more")}
+          {seed === null ? t("common-begin") : t("account-ten-more")}
         </Button>
       </div>
       {check && seed !== null && <Series key={`${look} ${seed}`} check={check} seed={seed} />}
@@ -90,14 +85,14 @@ function Series({ check, seed }: { check: Check; seed: number }) {
   if (swing.isError) return <Notice error={swing.error} />;
   return (
     <div className="grid gap-6 md:grid-cols-2">
-      <section aria-label={t("Swing {n} of {all}", { n: number + 1, all: SWINGS })}>
-        <p className="text-soft">{t("Swing {n} of {all}", { n: number + 1, all: SWINGS })}</p>
+      <section aria-label={t("account-swing", { n: number + 1, all: SWINGS })}>
+        <p className="text-soft">{t("account-swing", { n: number + 1, all: SWINGS })}</p>
         <div className="aspect-square max-h-[60vh] w-full border border-rule bg-sheet">
           {swing.data && (
             <MovingFigure
               key={`${number} ${run}`}
               swing={swing.data}
-              label={t("A made-up golfer swings")}
+              label={t("account-made-up-golfer-swings")}
               onBegin={() => {
                 if (run === 0) begun.current = performance.now();
               }}
@@ -105,7 +100,7 @@ function Series({ check, seed }: { check: Check; seed: number }) {
           )}
         </div>
       </section>
-      <section aria-label={t("What you saw")} className="flex flex-col gap-2">
+      <section aria-label={t("account-what-saw")} className="flex flex-col gap-2">
         <p className="text-lg font-semibold">{check.label}</p>
         {check.grades.map((grade, i) => (
           <Button
@@ -116,17 +111,17 @@ function Series({ check, seed }: { check: Check; seed: number }) {
             disabled={!swing.data || answer !== undefined || tell.isPending}
             onClick={() => tell.mutate(grade)}
           >
-            {hyphens(grade)}
+            {word(grade)}
           </Button>
         ))}
         <Button keyName="r" onClick={() => again(run + 1)}>
-          {t("Replay")}
+          {t("common-replay")}
         </Button>
         {tell.isError && <Notice error={tell.error} />}
         <div aria-live="polite">{answer && <Told look={check.id} answer={answer} />}</div>
         {answer && !over && (
           <Button autoFocus strong keyName="Enter" onClick={next}>
-            {t("Next swing")}
+            {t("account-next-swing")}
           </Button>
         )}
         {over && <HowItWent check={check} graded={graded} />}
@@ -144,19 +139,14 @@ function Told({ look, answer }: { look: string; answer: Graded }) {
     <div className="flex items-center gap-4">
       <p className={`grow text-lg ${right ? "text-moss" : "text-plum"}`}>
         {right
-          ? t("Right: {grade}, after {seconds} s.", {
-              grade: hyphens(answer.true_grade),
+          ? t("account-right-after", {
+              grade: word(answer.true_grade),
               seconds: fixed(answer.seconds, 1),
             })
-          : t("It was {grade}.", { grade: hyphens(answer.true_grade) })}
+          : t("account-it-was", { grade: word(answer.true_grade) })}
       </p>
       {figure.data && picture && (
-        <SwingFigure
-          picture={figure.data}
-          grade={picture}
-          title={hyphens(picture.grade)}
-          className="h-40 w-36 shrink-0"
-        />
+        <SwingFigure picture={figure.data} grade={picture} title={word(picture.grade)} className="h-40 w-36 shrink-0" />
       )}
     </div>
   );
@@ -170,8 +160,8 @@ function HowItWent({ check, graded }: { check: Check; graded: Graded[] }) {
   const alarms = graded.filter((g) => g.true_grade === sound && g.grade !== sound).length;
   return (
     <p role="status" className="border-t border-rule pt-2">
-      <b>{t("{right} of {all} right.", { right, all: graded.length })}</b>{" "}
-      {t("You saw {seen} of {faults} faults; you called {alarms} of {sound} sound swings faulty.", {
+      <b>{t("account-right", { right, all: graded.length })}</b>{" "}
+      {t("account-saw-faults-called-sound-swings", {
         faults: faults.length,
         seen,
         sound: graded.length - faults.length,

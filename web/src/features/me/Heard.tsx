@@ -15,7 +15,7 @@ export function Heard() {
   const old = notices.filter((notice) => notice.seen_at).slice(0, 8);
   if (notices.length === 0) return null;
   return (
-    <Section title={t("Your account")}>
+    <Section title={t("common-account")}>
       {fresh.length > 0 && (
         <Callout as="div" tone="straw" className="w-full">
           <ul>
@@ -25,9 +25,9 @@ export function Heard() {
               </li>
             ))}
           </ul>
-          <p className="mt-2 text-sm">{t("Wasn't you? Change your password and sign out everywhere else.")}</p>
+          <p className="mt-2 text-sm">{t("account-wasnt-change-password-sign-out")}</p>
           <Button className="mt-2" disabled={see.isPending} onClick={() => see.mutate()}>
-            {t("That was me")}
+            {t("account-me")}
           </Button>
         </Callout>
       )}

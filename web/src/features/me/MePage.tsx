@@ -16,7 +16,7 @@ export function MePage() {
     <main className="mx-auto w-full max-w-6xl px-4 py-6">
       <h1 className="text-2xl font-bold">{session.name}</h1>
       <p className="text-soft">
-        {t("{role} at {academy}, signed in as {username}.", {
+        {t("account-signed-2", {
           role: roleName(session.role),
           academy: session.academy,
           username: session.username,

@@ -10,32 +10,23 @@ import { Section } from "../../shared/ui/Section";
 export function OwnEye() {
   const eye = useQuery(queries.eye);
   return (
-    <Section
-      title={t("Your accuracy")}
-      says={t(
-        "Your answers compared with what belts, mats and films measured clearly. Only you see this. The ranking weighs your checks by it.",
-      )}
-    >
+    <Section title={t("account-accuracy")} says={t("account-answers-compared-what-belts-mats")}>
       {eye.isError && <Notice error={eye.error} />}
-      {eye.data?.length === 0 && (
-        <p className="text-soft">
-          {t("Nothing to compare yet. Answer checks in a lesson that is also recorded by an instrument.")}
-        </p>
-      )}
+      {eye.data?.length === 0 && <p className="text-soft">{t("account-nothing-compare-yet-answer-checks")}</p>}
       <div className="flex flex-wrap gap-2">
-        <LinkButton to="/eye">{t("Practice with made-up swings")}</LinkButton>
-        <LinkButton to="/train">{t("Practice lessons")}</LinkButton>
+        <LinkButton to="/eye">{t("account-practice-made-up-swings")}</LinkButton>
+        <LinkButton to="/train">{t("common-practice-lessons")}</LinkButton>
       </div>
       {eye.data && eye.data.length > 0 && (
         <table className="w-full text-left [&_:is(td,th)]:pr-3">
           <thead className="text-sm text-soft">
             <tr>
-              <th className="py-1 font-normal">{t("Check")}</th>
-              <th className="py-1 font-normal">{t("As measured")}</th>
-              <th className="py-1 font-normal">{t("Faults found")}</th>
-              <th className="py-1 font-normal">{t("False alarms")}</th>
-              <th className="py-1 font-normal">{t("Practice")}</th>
-              <th className="py-1 font-normal">{t("Counts")}</th>
+              <th className="py-1 font-normal">{t("common-check")}</th>
+              <th className="py-1 font-normal">{t("account-measured")}</th>
+              <th className="py-1 font-normal">{t("account-faults-found")}</th>
+              <th className="py-1 font-normal">{t("account-false-alarms")}</th>
+              <th className="py-1 font-normal">{t("common-practice")}</th>
+              <th className="py-1 font-normal">{t("account-counts")}</th>
             </tr>
           </thead>
           <tbody className="divide-y divide-rule border-y border-rule">
@@ -50,7 +41,7 @@ export function OwnEye() {
 }
 
 function Row({ row }: { row: Schemas["EyeRow"] }) {
-  const of = (n: number, all: number) => (all === 0 ? "–" : t("{n} of {all}", { n, all }));
+  const of = (n: number, all: number) => (all === 0 ? "–" : t("account-of", { n, all }));
   return (
     <tr>
       <th scope="row" className="py-2 font-semibold">
@@ -62,10 +53,10 @@ function Row({ row }: { row: Schemas["EyeRow"] }) {
       <td>
         {of(row.practised_same, row.practised)}
         {row.practised_seconds !== null && (
-          <span className="text-sm text-soft"> {t("{seconds} s", { seconds: fixed(row.practised_seconds, 1) })}</span>
+          <span className="text-sm text-soft"> {t("account-s", { seconds: fixed(row.practised_seconds, 1) })}</span>
         )}
       </td>
-      <td>{t("{share} %", { share: Math.round(100 * (1 - row.says_nothing)) })}</td>
+      <td>{t("account-share", { share: Math.round(100 * (1 - row.says_nothing)) })}</td>
     </tr>
   );
 }

@@ -14,20 +14,15 @@ export function OwnMail() {
   const [address, setAddress] = useState("");
   if (!has) return null;
   if (!has.mails) {
-    return (
-      <Section
-        title={t("Email")}
-        says={t("This server sends no email. If you lose your password, your head coach can give you a link.")}
-      />
-    );
+    return <Section title={t("common-email")} says={t("account-server-sends-no-email-if")} />;
   }
   return (
     <Section
-      title={t("Email")}
+      title={t("common-email")}
       says={
         has.email
-          ? t("Account notices and password links go to {address}.", { address: has.email })
-          : t("With an address, you get sign-in notices and can reset your password yourself.")
+          ? t("account-account-notices-password-links-go", { address: has.email })
+          : t("account-address-get-sign-notices-can")
       }
     >
       <form
@@ -39,7 +34,7 @@ export function OwnMail() {
       >
         <TextField
           className="grow"
-          label={has.email ? t("Use another address") : t("Your email address")}
+          label={has.email ? t("account-use-another-address") : t("account-email-address")}
           type="email"
           value={address}
           onChange={setAddress}
@@ -47,13 +42,11 @@ export function OwnMail() {
           required
         />
         <Button type="submit" disabled={askForAddress.isPending}>
-          {t("Send confirmation")}
+          {t("account-send-confirmation")}
         </Button>
       </form>
-      <p role="status">
-        {askForAddress.isSuccess && t("Open the link in the email within a day to confirm the address.")}
-      </p>
-      {has.email && <Button onClick={() => forgetAddress.mutate()}>{t("Remove address")}</Button>}
+      <p role="status">{askForAddress.isSuccess && t("account-open-link-email-within-day")}</p>
+      {has.email && <Button onClick={() => forgetAddress.mutate()}>{t("account-remove-address")}</Button>}
       <ConfirmFirst deed={askForAddress} again={() => askForAddress.mutate(address)} />
       <ConfirmFirst deed={forgetAddress} again={() => forgetAddress.mutate()} />
     </Section>

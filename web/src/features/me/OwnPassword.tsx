@@ -21,7 +21,7 @@ export function OwnPassword() {
     },
   });
   return (
-    <Section title={t("Password")} says={t("A new password signs you out on all other devices.")}>
+    <Section title={t("common-password")} says={t("account-new-password-signs-out-all")}>
       <form
         className="grid w-full items-end gap-3 sm:grid-cols-2"
         onSubmit={(event: FormEvent) => {
@@ -30,7 +30,7 @@ export function OwnPassword() {
         }}
       >
         <TextField
-          label={t("Old password")}
+          label={t("account-old-password")}
           type="password"
           value={old}
           onChange={setOld}
@@ -38,7 +38,7 @@ export function OwnPassword() {
           required
         />
         <TextField
-          label={t("New password, at least ten characters")}
+          label={t("common-new-password-least-ten-characters")}
           type="password"
           value={next}
           onChange={setNext}
@@ -46,10 +46,10 @@ export function OwnPassword() {
           required
         />
         <Button type="submit" className="justify-self-start" disabled={change.isPending}>
-          {t("Change password")}
+          {t("account-change-password")}
         </Button>
       </form>
-      <p role="status">{change.isSuccess && t("Password changed. Other devices must sign in again.")}</p>
+      <p role="status">{change.isSuccess && t("account-password-changed-other-devices-must")}</p>
       {change.isError && <Notice error={change.error} />}
     </Section>
   );

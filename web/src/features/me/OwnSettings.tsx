@@ -19,17 +19,17 @@ export function OwnSettings() {
   const teaches = session.role !== "desk" && !session.needs_factor;
   return (
     <>
-      <Section title={t("Preferences")}>
+      <Section title={t("account-preferences")}>
         <OwnName />
         <ChooseOne
-          label={t("Units of distance and speed")}
+          label={t("account-units-distance-speed")}
           options={UNITS}
           value={session.units}
           onChange={(units) => units && keep.mutate({ units })}
         />
         {languages.length > 1 && (
           <ChooseOne
-            label={t("Language")}
+            label={t("account-language")}
             options={languages.map((id) => ({ id, label: languageName(id) }))}
             value={session.language}
             onChange={(language) => language && keep.mutate({ language })}
@@ -57,14 +57,14 @@ function OwnName() {
     >
       <TextField
         className="grow"
-        label={t("Your name, as students see it")}
+        label={t("account-name-students-see")}
         value={name}
         onChange={setName}
         required
         maxLength={120}
       />
       <Button type="submit" disabled={keep.isPending || name.trim() === session.name}>
-        {t("Save")}
+        {t("common-save")}
       </Button>
       {keep.isError && <Notice error={keep.error} />}
     </form>
@@ -77,7 +77,7 @@ function OwnSchool() {
   const schools = useQuery(queries.knowledge).data?.schools ?? [];
   const keep = useOwnSettings();
   return (
-    <Section title={t("School")} says={t("Your choice changes the order of the drills, never the evidence.")}>
+    <Section title={t("common-school")} says={t("common-choice-changes-order-drills-never")}>
       {schools.map((one) => (
         <ChooseOne
           key={one.id}

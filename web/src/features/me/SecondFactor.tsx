@@ -3,7 +3,7 @@ import { type FormEvent, useState } from "react";
 import { type Account, account, useAccountActions } from "../../api/account";
 import { passkeysWork } from "../../api/passkeys";
 import { useClock } from "../../api/useClock";
-import { counted, t } from "../../shared/format/language";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { ConfirmFirst } from "../../shared/ui/ConfirmFirst";
@@ -22,12 +22,8 @@ export function SecondFactor() {
   const protectedNow = has.data.app_since !== null || has.data.passkeys.length > 0;
   return (
     <Section
-      title={t("Second factor")}
-      says={
-        protectedNow
-          ? t("You need it to sign in; the password alone is not enough.")
-          : t("None yet. Anyone with your password can sign in. An app or a passkey takes two minutes.")
-      }
+      title={t("account-second-factor")}
+      says={protectedNow ? t("account-need-sign-password-alone-not") : t("account-none-yet-anyone-password-can")}
     >
       <App has={has.data} onCodes={onCodes} />
       <Passkeys has={has.data} onCodes={onCodes} />
@@ -53,9 +49,9 @@ function App({ has, onCodes }: Props) {
   }
   if (has.app_since) {
     return (
-      <Line says={t("Authenticator app, since {moment}", { moment: clock.moment(has.app_since) })}>
+      <Line says={t("account-authenticator-app-since", { moment: clock.moment(has.app_since) })}>
         <Button disabled={removeApp.isPending} onClick={() => removeApp.mutate()}>
-          {t("Remove app")}
+          {t("account-remove-app")}
         </Button>
         <ConfirmFirst deed={removeApp} again={() => removeApp.mutate()} />
       </Line>
@@ -65,7 +61,7 @@ function App({ has, onCodes }: Props) {
     return (
       <>
         <Button disabled={beginApp.isPending} onClick={() => beginApp.mutate()}>
-          {t("Set up authenticator app")}
+          {t("account-set-up-authenticator-app")}
         </Button>
         <ConfirmFirst deed={beginApp} again={() => beginApp.mutate()} />
       </>
@@ -73,7 +69,7 @@ function App({ has, onCodes }: Props) {
   }
   return (
     <div className="grid w-full gap-4 border-y border-rule py-3 sm:grid-cols-[auto_minmax(0,1fr)]">
-      <img src={beginApp.data.picture} alt={t("QR code of the secret")} className="h-44 w-44 bg-white p-1" />
+      <img src={beginApp.data.picture} alt={t("account-qr-code-secret")} className="h-44 w-44 bg-white p-1" />
       <form
         className="flex flex-col items-start gap-3"
         onSubmit={(event: FormEvent) => {
@@ -81,10 +77,10 @@ function App({ has, onCodes }: Props) {
           add();
         }}
       >
-        <p className="text-sm text-soft">{t("Scan this with the app, or type the secret:")}</p>
+        <p className="text-sm text-soft">{t("account-scan-app-type-secret")}</p>
         <code className="font-mono text-sm break-all select-all">{beginApp.data.secret}</code>
         <TextField
-          label={t("Current code")}
+          label={t("account-current-code")}
           value={code}
           onChange={setCode}
           inputMode="numeric"
@@ -93,9 +89,9 @@ function App({ has, onCodes }: Props) {
         />
         <div className="flex gap-2">
           <Button type="submit" strong disabled={addApp.isPending}>
-            {t("Use this app")}
+            {t("account-use-app")}
           </Button>
-          <Button onClick={() => beginApp.reset()}>{t("Cancel")}</Button>
+          <Button onClick={() => beginApp.reset()}>{t("common-cancel")}</Button>
         </div>
         <ConfirmFirst deed={addApp} again={add} />
       </form>
@@ -122,15 +118,15 @@ function Passkeys({ has, onCodes }: Props) {
           key={key.id}
           says={
             key.used_at
-              ? t("Passkey {name}, last used {moment}", { name: key.name, moment: clock.moment(key.used_at) })
-              : t("Passkey {name}, added {moment}", { name: key.name, moment: clock.moment(key.added_at) })
+              ? t("account-passkey-last-used", { name: key.name, moment: clock.moment(key.used_at) })
+              : t("account-passkey-added-2", { name: key.name, moment: clock.moment(key.added_at) })
           }
         >
           <Button
-            aria-label={t("Remove the passkey {name}", { name: key.name })}
+            aria-label={t("account-remove-passkey", { name: key.name })}
             onClick={() => removePasskey.mutate(key.id)}
           >
-            {t("Remove")}
+            {t("common-remove")}
           </Button>
         </Line>
       ))}
@@ -145,20 +141,18 @@ function Passkeys({ has, onCodes }: Props) {
         >
           <TextField
             className="grow"
-            label={t("Name of the new passkey (this device, or your security key)")}
+            label={t("account-name-new-passkey-device-security")}
             value={name}
             onChange={setName}
             required
             maxLength={60}
           />
           <Button type="submit" disabled={addPasskey.isPending}>
-            {t("Add a passkey")}
+            {t("account-add-passkey")}
           </Button>
         </form>
       ) : (
-        <p className="text-sm text-soft">
-          {t("Passkeys need a host name and a secure connection (HTTPS), or localhost on this device.")}
-        </p>
+        <p className="text-sm text-soft">{t("account-passkeys-need-host-name-secure")}</p>
       )}
       <ConfirmFirst deed={addPasskey} again={add} />
     </>
@@ -169,15 +163,9 @@ function Codes({ has, onCodes }: Props) {
   const { newCodes } = useAccountActions();
   const make = () => newCodes.mutate(undefined, { onSuccess: (told) => onCodes(told.codes) });
   return (
-    <Line
-      says={counted(
-        has.codes_left,
-        "{n} recovery code left for a lost phone",
-        "{n} recovery codes left for a lost phone",
-      )}
-    >
+    <Line says={t("account-recovery-codes-left-lost-phone", { n: has.codes_left })}>
       <Button disabled={newCodes.isPending} onClick={make}>
-        {t("Create new codes")}
+        {t("account-create-new-codes")}
       </Button>
       <ConfirmFirst deed={newCodes} again={make} />
     </Line>
@@ -188,7 +176,7 @@ function CodesShown({ codes, onKept }: { codes: string[]; onKept: () => void }) 
   const [copied, setCopied] = useState(false);
   return (
     <Callout as="div" role="status" tone="straw" className="w-full">
-      <p>{t("Recovery codes, shown only now. Each code works once, if you lose your phone. Write them down.")}</p>
+      <p>{t("account-recovery-codes-shown-only-now")}</p>
       <ul className="my-2 grid grid-cols-2 gap-x-6 font-mono select-all sm:grid-cols-5">
         {codes.map((code) => (
           <li key={code}>{code}</li>
@@ -197,10 +185,10 @@ function CodesShown({ codes, onKept }: { codes: string[]; onKept: () => void }) 
       <div className="flex gap-2">
         {navigator.clipboard && (
           <Button onClick={() => void navigator.clipboard.writeText(codes.join("\n")).then(() => setCopied(true))}>
-            {copied ? t("Copied") : t("Copy codes")}
+            {copied ? t("common-copied") : t("account-copy-codes")}
           </Button>
         )}
-        <Button onClick={onKept}>{t("I have saved them")}</Button>
+        <Button onClick={onKept}>{t("account-saved-them")}</Button>
       </div>
     </Callout>
   );

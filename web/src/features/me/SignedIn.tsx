@@ -13,7 +13,7 @@ export function SignedIn() {
   const { endSession, endOthers } = useAccountActions();
   const rows = sessions.data ?? [];
   return (
-    <Section title={t("Signed in")} says={t("A session ends after a day without use.")}>
+    <Section title={t("account-signed")} says={t("account-session-ends-after-day-without")}>
       {sessions.isError && <Notice error={sessions.error} />}
       <ul className="w-full divide-y divide-rule border-y border-rule">
         {rows.map((row) => {
@@ -23,21 +23,21 @@ export function SignedIn() {
               <span>
                 <span className="font-semibold">{where}</span> <span className="text-soft">{row.address}</span>
                 <span className="block text-sm text-soft">
-                  {row.here ? t("here, ") : ""}
-                  {row.begun_at && t("since {moment}", { moment: clock.moment(row.begun_at) })}
-                  {row.seen_at && t(", last seen {moment}", { moment: clock.moment(row.seen_at) })}
+                  {row.here ? t("account-here") : ""}
+                  {row.begun_at && t("account-since", { moment: clock.moment(row.begun_at) })}
+                  {row.seen_at && t("account-last-seen", { moment: clock.moment(row.seen_at) })}
                 </span>
               </span>
               {!row.here && (
-                <Button aria-label={t("Sign out {where}", { where })} onClick={() => endSession.mutate(row.id)}>
-                  {t("Sign out")}
+                <Button aria-label={t("account-sign-out", { where })} onClick={() => endSession.mutate(row.id)}>
+                  {t("common-sign-out")}
                 </Button>
               )}
             </li>
           );
         })}
       </ul>
-      {rows.length > 1 && <Button onClick={() => endOthers.mutate()}>{t("Sign out everywhere else")}</Button>}
+      {rows.length > 1 && <Button onClick={() => endOthers.mutate()}>{t("account-sign-out-everywhere-else")}</Button>}
       {endSession.isError && <Notice error={endSession.error} />}
       {endOthers.isError && <Notice error={endOthers.error} />}
     </Section>

@@ -10,21 +10,21 @@ type Pattern = NonNullable<Candidate["prediction"]>["before"];
 export function BeforeAfter({ prediction }: { prediction: NonNullable<Candidate["prediction"]> }) {
   const { units } = useDesk();
   const rows: [string, (p: Pattern) => string][] = [
-    [t("Path"), (p) => sided(p.path_deg, t("in-to-out"), t("out-to-in"))],
-    [t("Face to path"), (p) => sided(p.face_to_path_deg, t("open"), t("closed"))],
-    [t("Starts"), (p) => sided(p.start_deg, t("to the trail side"), t("to the lead side"))],
+    [t("common-path"), (p) => sided(p.path_deg, t("common-out"), t("common-out-2"))],
+    [t("common-face-path"), (p) => sided(p.face_to_path_deg, t("common-open-2"), t("common-closed-2"))],
+    [t("correct-starts"), (p) => sided(p.start_deg, t("correct-trail-side"), t("correct-lead-side"))],
     [
-      t("Curves"),
+      t("common-curves"),
       (p) =>
-        `${distance(Math.abs(p.curve_m), units)} ${p.curve_m > 0 ? t("away from the lead side") : t("to the lead side")}`,
+        `${distance(Math.abs(p.curve_m), units)} ${p.curve_m > 0 ? t("correct-away-lead-side") : t("correct-lead-side")}`,
     ],
-    [t("Carry"), (p) => distance(p.carry_m, units)],
-    [t("Typical miss"), (p) => distance(p.offline_m, units)],
-    [t("Poor contact"), (p) => `${Math.round(p.poor_contact * 100)} %`],
+    [t("common-carry"), (p) => distance(p.carry_m, units)],
+    [t("correct-typical-miss"), (p) => distance(p.offline_m, units)],
+    [t("correct-poor-contact"), (p) => `${Math.round(p.poor_contact * 100)} %`],
   ];
   return (
     <table className="max-w-2xl text-left">
-      <TableHead titles={[t("Baseline median"), t("Now"), t("Predicted")]} />
+      <TableHead titles={[t("correct-baseline-median"), t("common-now"), t("correct-predicted")]} />
       <tbody>
         {rows.map(([title, text]) => (
           <tr key={title} className="border-b border-rule">

@@ -30,13 +30,9 @@ export function CorrectStation() {
     <div className="mx-auto grid max-w-[87.5rem] gap-6 lg:grid-cols-[19rem_minmax(0,1fr)]">
       <section aria-labelledby="candidates">
         <h2 id="candidates" className="mb-2 text-2xl font-bold">
-          {t("Correction")}
+          {t("correct-correction")}
         </h2>
-        {candidates.length === 0 && (
-          <p className="text-soft">
-            {t("No cause is likely enough for a correction yet. Answer another check or hit more balls.")}
-          </p>
-        )}
+        {candidates.length === 0 && <p className="text-soft">{t("correct-no-cause-likely-enough-correction")}</p>}
         <ol className="grid content-start gap-2 sm:grid-cols-2 lg:grid-cols-1">
           {candidates.map((candidate) => (
             <li key={candidate.id}>
@@ -52,7 +48,7 @@ export function CorrectStation() {
         <Schools />
         {tried.length > 0 && (
           <p className="mt-4 text-soft">
-            {t("Tried before: {corrections}.", {
+            {t("correct-tried-before", {
               corrections: tried
                 .map((t) => `${inside(label(t.fault))} (${inside(knowledge.words.status?.[t.outcome] ?? t.outcome)})`)
                 .join(", "),
@@ -89,21 +85,23 @@ function CandidateCard({ candidate, chosen, open, onOpen }: CardProps) {
     >
       <span className="flex items-baseline justify-between gap-2">
         <span className="font-semibold">{candidate.label}</span>
-        {chosen && <span className="bg-ink px-1.5 text-sm text-paper">{t("selected")}</span>}
+        {chosen && <span className="bg-ink px-1.5 text-sm text-paper">{t("correct-selected")}</span>}
       </span>
       <span className="grid grid-cols-[6.5rem_1fr_auto] items-center gap-x-2 text-sm text-soft">
         <span>{candidate.word}</span>
         <Meter
           share={candidate.probability}
-          label={t("probability {chance}", { chance: chance(candidate.probability) })}
+          label={t("common-probability", { chance: chance(candidate.probability) })}
           tone="clay"
         />
         <span>{chance(candidate.probability)}</span>
-        <span>{t("worth")}</span>
+        <span>{t("correct-worth")}</span>
         <Meter
           share={(benefit ?? 0) / 15}
           label={
-            benefit === null ? t("worth not known") : t("worth {distance}", { distance: distance(benefit, units) })
+            benefit === null
+              ? t("correct-worth-not-known")
+              : t("correct-worth-2", { distance: distance(benefit, units) })
           }
           tone="moss"
         />
@@ -119,27 +117,39 @@ function Rest({ candidate }: { candidate: Candidate }) {
   const { units } = useDesk();
   return (
     <>
-      <span>{t("feasible")}</span>
+      <span>{t("correct-feasible")}</span>
       <Meter
         share={candidate.feasibility}
-        label={t("feasibility {feasibility}", { feasibility: fixed(candidate.feasibility, 1) })}
+        label={t("correct-feasibility", { feasibility: fixed(candidate.feasibility, 1) })}
         tone="slate"
       />
-      <span>{candidate.feasibility === 1 ? t("yes") : candidate.feasibility > 0.5 ? t("with care") : t("hardly")}</span>
-      <span>{t("helps later faults")}</span>
+      <span>
+        {candidate.feasibility === 1
+          ? t("correct-yes")
+          : candidate.feasibility > 0.5
+            ? t("correct-care")
+            : t("correct-hardly")}
+      </span>
+      <span>{t("correct-helps-later-faults")}</span>
       <Meter
         share={(candidate.upstream - 1) / 0.35}
-        label={t("helps later faults: factor {upstream}", { upstream: fixed(candidate.upstream, 2) })}
+        label={t("correct-helps-later-faults-factor", { upstream: fixed(candidate.upstream, 2) })}
         tone="ink"
       />
       <span>×{fixed(candidate.upstream, 2)}</span>
-      <span>{t("effort")}</span>
+      <span>{t("correct-effort")}</span>
       <Meter
         share={candidate.effort_m / 2}
-        label={t("effort {distance}", { distance: distance(candidate.effort_m, units) })}
+        label={t("correct-effort-2", { distance: distance(candidate.effort_m, units) })}
         tone="ink"
       />
-      <span>{candidate.effort_m < 0.6 ? t("little") : candidate.effort_m < 1.2 ? t("some") : t("much")}</span>
+      <span>
+        {candidate.effort_m < 0.6
+          ? t("correct-little")
+          : candidate.effort_m < 1.2
+            ? t("correct-some")
+            : t("correct-much")}
+      </span>
     </>
   );
 }

@@ -26,7 +26,7 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
         <RadioGroup.Root
           value={chosen?.drill.id ?? ""}
           onValueChange={onChoose}
-          aria-label={t("Drill")}
+          aria-label={t("common-drill")}
           className="grid gap-2"
         >
           {drills.map(({ drill: d, follows_school, scaled, short, at_home }) => (
@@ -37,29 +37,29 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
             >
               <span className="block font-semibold">
                 {d.name}
-                {follows_school && <span className="font-normal text-soft">{t(", your school")}</span>}
+                {follows_school && <span className="font-normal text-soft">{t("correct-school")}</span>}
               </span>
               <span className="block">{quoted(d.cue)}</span>
               <span className="block text-sm text-soft">
-                {d.object === "none" ? t("No object.") : t("Needs {object}.", { object: d.object })}
+                {d.object === "none" ? t("correct-no-object") : t("correct-needs", { object: d.object })}
               </span>
               {at_home === false && (
                 <span className="block text-sm text-soft">
                   {d.home
-                    ? t("Not possible at home: needs {kit}.", { kit: named("kit", d.kit, " / ") })
-                    : t("Not a home drill.")}
+                    ? t("correct-not-possible-home-needs", { kit: named("kit", d.kit, " / ") })
+                    : t("correct-not-home-drill")}
                 </span>
               )}
               {scaled.length > 0 && (
                 <span className="block text-sm text-plum">
-                  {t("Loads {scaled}: use half the range or half the speed, or choose another drill.", {
+                  {t("correct-loads-use-half-range-half", {
                     scaled: named("region", scaled, ", "),
                   })}
                 </span>
               )}
               {short.length > 0 && (
                 <span className="block text-sm text-plum">
-                  {t("Depends on what is limited in this body: {parts}.", { parts: inside(short.join(", ")) })}
+                  {t("correct-depends-what-limited-body", { parts: inside(short.join(", ")) })}
                 </span>
               )}
             </RadioGroup.Item>
@@ -86,12 +86,12 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
 
 function DrillSheet({ drill }: { drill: Choice["drill"] }) {
   const lines: [string, string][] = [
-    [t("Set up"), drill.setup],
-    [t("Success looks like"), drill.mark],
-    [t("Common fake"), drill.fake],
-    [t("First sign in the ball"), drill.wanted],
-    [t("At first you may see"), drill.ugly],
-    [t("Goes with"), drill.matchups.join(", ")],
+    [t("correct-set-up"), drill.setup],
+    [t("common-success-looks-like"), drill.mark],
+    [t("common-common-fake"), drill.fake],
+    [t("common-first-sign-ball"), drill.wanted],
+    [t("common-first-may-see"), drill.ugly],
+    [t("correct-goes"), drill.matchups.join(", ")],
   ];
   return (
     <dl className="grid grid-cols-[8rem_minmax(0,1fr)] gap-x-4 gap-y-1 lg:@max-[70rem]:grid-cols-1">

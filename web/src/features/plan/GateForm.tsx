@@ -21,19 +21,16 @@ export function GateForm({ gate, metric, window: [low, high], onWindow, guards, 
   return (
     <div>
       <p className="mb-2">
-        {t(
-          "{label} should {direction} by about {change}{unit} (80 % range {least} to {most}) and end between these two numbers ({plus} is +, {minus} is −).",
-          {
-            label: metric.label,
-            direction: gate.direction,
-            change: signed(Math.abs(gate.predicted)).replace("+", ""),
-            least: fixed(Math.min(...gate.likely.map(Math.abs)), 1),
-            most: fixed(Math.max(...gate.likely.map(Math.abs)), 1),
-            unit: metric.unit === "°" ? "°" : ` ${metric.unit}`,
-            plus: metric.plus || t("more"),
-            minus: metric.minus || t("less"),
-          },
-        )}
+        {t("correct-should-about-80-range-end", {
+          label: metric.label,
+          direction: gate.direction,
+          change: signed(Math.abs(gate.predicted)).replace("+", ""),
+          least: fixed(Math.min(...gate.likely.map(Math.abs)), 1),
+          most: fixed(Math.max(...gate.likely.map(Math.abs)), 1),
+          unit: metric.unit === "°" ? "°" : ` ${metric.unit}`,
+          plus: metric.plus || t("correct-more"),
+          minus: metric.minus || t("correct-less"),
+        })}
       </p>
       <GateRuler
         label={metric.label}
@@ -47,7 +44,7 @@ export function GateForm({ gate, metric, window: [low, high], onWindow, guards, 
       />
       <div className="flex flex-wrap items-end gap-3">
         <TextField
-          label={t("From [{unit}]", { unit: metric.unit })}
+          label={t("correct-from", { unit: metric.unit })}
           type="number"
           step="0.5"
           value={low}
@@ -55,7 +52,7 @@ export function GateForm({ gate, metric, window: [low, high], onWindow, guards, 
           className="w-28"
         />
         <TextField
-          label={t("To [{unit}]", { unit: metric.unit })}
+          label={t("correct-to", { unit: metric.unit })}
           type="number"
           step="0.5"
           value={high}
@@ -88,7 +85,7 @@ function Guard({ id, window: [low, high], balls, onWindow }: GuardProps) {
   return (
     <div className="mt-3">
       <p className="text-soft">
-        {t("Limit: {label} stays from {low} to {high} {unit}, or the ball does not count as linked.", {
+        {t("correct-limit-stays-ball-does-not", {
           label: guarded && inside(guarded.label),
           low: signed(low),
           high: signed(high),

@@ -38,7 +38,7 @@ export function GateRuler({ label, unit, values, predicted, low, high, step, onC
           <g>
             <path d={`M${x(predicted)} 16V58`} className="stroke-moss" strokeWidth="2" strokeDasharray="4 3" />
             <text x={x(predicted)} y="11" textAnchor="middle" className="fill-moss text-[12px]">
-              {t("predicted")}
+              {t("correct-predicted-2")}
             </text>
           </g>
         )}
@@ -48,7 +48,7 @@ export function GateRuler({ label, unit, values, predicted, low, high, step, onC
           </text>
         ))}
         <text x={SIZE.width / 2} y="88" textAnchor="middle" className="fill-soft text-[12px]">
-          {t("dots are baseline balls [{unit}]", { unit })}
+          {t("correct-dots-baseline-balls", { unit })}
         </text>
       </svg>
       <div className="absolute flex" style={{ left: SIDE, right: SIDE, ...POSTS }}>
@@ -58,8 +58,8 @@ export function GateRuler({ label, unit, values, predicted, low, high, step, onC
           max={last}
           step={step}
           thumbs={[
-            { name: t("{label}, gate from", { label }), value: low, text: `${low} ${unit}` },
-            { name: t("{label}, gate to", { label }), value: high, text: `${high} ${unit}` },
+            { name: t("correct-gate-3", { label }), value: low, text: `${low} ${unit}` },
+            { name: t("correct-gate-4", { label }), value: high, text: `${high} ${unit}` },
           ]}
           onChange={([from, to]) => from !== undefined && to !== undefined && onChange(from, to)}
         />

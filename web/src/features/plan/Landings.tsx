@@ -30,7 +30,7 @@ export function Landings({
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full"
         role="img"
-        aria-label={t("Where {n} balls land in the model, before and after", {
+        aria-label={t("correct-where-balls-land-model-before", {
           n: before.length,
         })}
       >
@@ -63,7 +63,7 @@ export function Landings({
           <circle key={`a${i}`} cx={x(side * off)} cy={y(carry)} r="5" className="fill-moss stroke-sheet" />
         ))}
         <text x={SIZE.width / 2} y={SIZE.height - 6} textAnchor="middle" className="fill-soft text-[12px]">
-          {t("model from club delivery: rings are the baseline, discs the prediction")}
+          {t("correct-model-club-delivery-rings-baseline")}
         </text>
       </svg>
     </figure>

@@ -18,9 +18,9 @@ import { GateForm, type Windows } from "./GateForm";
 import { Landings } from "./Landings";
 
 const PARTS = [
-  { id: "drill", label: "Drill" },
-  { id: "gate", label: "Gate" },
-  { id: "would", label: "Expected effect" },
+  { id: "drill", label: "common-drill" },
+  { id: "gate", label: "correct-gate" },
+  { id: "would", label: "correct-expected-effect" },
 ];
 
 type Props = {
@@ -98,25 +98,23 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
   }
 
   return (
-    <section aria-label={t("Plan for {label}", { label: candidate.label })} className="flex flex-col gap-3">
+    <section aria-label={t("correct-plan", { label: candidate.label })} className="flex flex-col gap-3">
       <div className="flex items-start justify-between gap-4">
         <div>
-          <h2 className="text-2xl font-bold">{t("If only {label} changed", { label: inside(candidate.label) })}</h2>
+          <h2 className="text-2xl font-bold">{t("correct-if-only-changed", { label: inside(candidate.label) })}</h2>
           <p className="max-w-prose">{candidate.reason}</p>
         </div>
         <Button strong disabled={!gate || pending} onClick={take} className="shrink-0">
-          {active ? t("Start over") : t("Start correction")}
+          {active ? t("correct-start-over") : t("correct-start-correction")}
         </Button>
       </div>
       <GoesOn fault={candidate.id} />
-      {active && (
-        <p className="text-soft">{t("Starting over begins a new proof. Earlier balls stay in the record.")}</p>
-      )}
+      {active && <p className="text-soft">{t("correct-starting-over-begins-new-proof")}</p>}
       {gate && metric ? (
         <div className="flex flex-wrap items-end gap-x-6 gap-y-1">
-          <ChooseOne label={t("First stage")} options={stages} value={stage} onChange={(v) => v && choose(v)} />
+          <ChooseOne label={t("correct-first-stage")} options={stages} value={stage} onChange={(v) => v && choose(v)} />
           <p className="pb-2 text-soft">
-            {t("Gate: {label} from {low} to {high} {unit}", {
+            {t("correct-gate-2", {
               label: inside(metric.label),
               low: signed(Number(low)),
               high: signed(Number(high)),
@@ -125,13 +123,11 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
           </p>
         </div>
       ) : (
-        <p className="text-soft">
-          {t("No number that this fault moves was measured. Hit or import balls before you prove it.")}
-        </p>
+        <p className="text-soft">{t("correct-no-number-fault-moves-measured")}</p>
       )}
       {error && <Notice error={error} />}
       <Cautions texts={choice?.cautions ?? []} />
-      <Tabs label={t("Parts of the plan")} tabs={PARTS} value={part} onChange={show} />
+      <Tabs label={t("correct-parts-plan")} tabs={PARTS} value={part} onChange={show} />
       {part === "would" && candidate.prediction && (
         <div className="grid items-start gap-6 xl:grid-cols-[minmax(0,7fr)_minmax(0,5fr)] [&>figure]:max-w-xl">
           <BeforeAfter prediction={candidate.prediction} />
@@ -186,10 +182,7 @@ function GoesOn({ fault }: { fault: string }) {
   if (test?.fault !== fault) return null;
   return (
     <Callout tone="straw">
-      {t(
-        "Continues from {day}. The number and its gates stay, and the change is measured from the baseline of {since}.",
-        { day: dayWords(test.day), since: dayWords(test.since) },
-      )}
+      {t("correct-continues-number-gates-stay-change", { day: dayWords(test.day), since: dayWords(test.since) })}
     </Callout>
   );
 }

@@ -17,9 +17,9 @@ export function Schools() {
   return (
     <details className="mt-4 border-t border-rule pt-2">
       <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-        {t("School")} {own && <span className="font-normal text-soft">{t("(of this lesson)")}</span>}
+        {t("common-school")} {own && <span className="font-normal text-soft">{t("correct-lesson")}</span>}
       </summary>
-      <p className="mb-3 text-sm text-soft">{t("Your choice changes the order of the drills, never the evidence.")}</p>
+      <p className="mb-3 text-sm text-soft">{t("common-choice-changes-order-drills-never")}</p>
       <div className="flex flex-col gap-4">
         {schools.map((school) => (
           <div key={school.id}>
@@ -37,13 +37,13 @@ export function Schools() {
                 actions.move.mutate({ school: next });
               }}
             />
-            <p className="mt-1 text-sm text-soft">{t("The data can show: {data}", { data: school.data })}</p>
+            <p className="mt-1 text-sm text-soft">{t("correct-data-can-show", { data: school.data })}</p>
           </div>
         ))}
       </div>
       {own && (
         <Button className="mt-3" disabled={usual.isPending} onClick={() => usual.mutate({ school: followed })}>
-          {usual.isSuccess ? t("Saved as your default") : t("Make this my default")}
+          {usual.isSuccess ? t("correct-saved-default") : t("correct-make-my-default")}
         </Button>
       )}
     </details>

@@ -13,8 +13,8 @@ import { Tabs } from "../../shared/ui/Tabs";
 import { Zone } from "./Zone";
 
 const WHOSE = [
-  { id: "mine", label: "My students" },
-  { id: "all", label: "Everyone" },
+  { id: "mine", label: "reports-my-students" },
+  { id: "all", label: "reports-everyone" },
 ];
 
 /** Who comes today, what to prepare, and what is open. */
@@ -30,26 +30,22 @@ export function DayPage() {
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
       <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
         <h1 className="text-2xl font-bold">
-          {day === today ? t("Today, ") : ""}
+          {day === today ? t("reports-today") : ""}
           {fullDay(day)}
         </h1>
         <div className="flex gap-2">
-          <Button onClick={() => setDay(addDays(day, -1))}>{t("Previous day")}</Button>
-          {day !== today && <Button onClick={() => setDay(today)}>{t("Today")}</Button>}
-          <Button onClick={() => setDay(addDays(day, 1))}>{t("Next day")}</Button>
+          <Button onClick={() => setDay(addDays(day, -1))}>{t("reports-previous-day")}</Button>
+          {day !== today && <Button onClick={() => setDay(today)}>{t("common-today")}</Button>}
+          <Button onClick={() => setDay(addDays(day, 1))}>{t("reports-next-day")}</Button>
         </div>
       </div>
       <Zone />
-      {!desk && <Tabs label={t("Coach")} tabs={WHOSE} value={whose} onChange={setWhose} />}
+      {!desk && <Tabs label={t("common-coach")} tabs={WHOSE} value={whose} onChange={setWhose} />}
       {told.data && (
         <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
-          <section aria-label={t("Expected today")}>
+          <section aria-label={t("reports-expected-today")}>
             {told.data.visits.length === 0 && (
-              <p className="text-lg text-soft">
-                {t(
-                  "No student is expected. Students appear here on the day of their next lesson, as set on their take-home page.",
-                )}
-              </p>
+              <p className="text-lg text-soft">{t("reports-no-student-expected-students-appear")}</p>
             )}
             <ul className="divide-y divide-rule border-y border-rule empty:border-0">
               {told.data.visits.map((visit) => (
@@ -62,9 +58,9 @@ export function DayPage() {
               ))}
             </ul>
           </section>
-          <section aria-label={t("Still open")} hidden={desk}>
-            <h2 className="mb-1 text-xl font-bold">{t("Still open")}</h2>
-            {told.data.open.length === 0 && <p className="text-soft">{t("Nothing is open.")}</p>}
+          <section aria-label={t("reports-still-open")} hidden={desk}>
+            <h2 className="mb-1 text-xl font-bold">{t("reports-still-open")}</h2>
+            {told.data.open.length === 0 && <p className="text-soft">{t("reports-nothing-open")}</p>}
             <ul>
               {told.data.open.map((item) => (
                 <li
@@ -108,9 +104,9 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
           )}{" "}
           <span className="text-soft">
             {[
-              visit.begun_at && t("since {time}", { time: clock.time(visit.begun_at) }),
+              visit.begun_at && t("reports-since", { time: clock.time(visit.begun_at) }),
               visit.state,
-              ofMany && visit.coach !== coach && t("with {coach}", { coach: visit.coach }),
+              ofMany && visit.coach !== coach && t("reports-with", { coach: visit.coach }),
             ]
               .filter(Boolean)
               .join(", ")}
@@ -118,9 +114,9 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
         </p>
         {visit.dose && visit.dose.planned > 0 && (
           <p className="text-soft">
-            {t("Practiced {days} of {planned} days", { days: visit.dose.days, planned: visit.dose.planned })}
+            {t("common-practiced-days", { days: visit.dose.days, planned: visit.dose.planned })}
             {visit.dose.repetitions > 0 &&
-              t(", {felt} of {repetitions} repetitions felt", {
+              t("common-repetitions-felt", {
                 felt: visit.dose.felt,
                 repetitions: visit.dose.repetitions,
               })}
@@ -137,7 +133,7 @@ function VisitRow({ visit, ofMany, coach }: { visit: Schemas["Visit"]; ofMany: b
         <Begin studentId={visit.student_id} club={visit.club} />
       ) : (
         <LinkButton to={`/lessons/${visit.lesson_id}`} strong>
-          {t("Open")}
+          {t("reports-open")}
         </LinkButton>
       )}
     </li>
@@ -156,7 +152,7 @@ function Begin({ studentId, club }: { studentId: number; club: string }) {
   });
   return (
     <Button strong disabled={begin.isPending} onClick={() => begin.mutate()}>
-      {t("Begin")}
+      {t("common-begin")}
     </Button>
   );
 }

@@ -5,10 +5,10 @@ import { Notice } from "../../shared/ui/Notice";
 import { TableHead } from "../../shared/ui/TableHead";
 
 const OUTCOMES: Record<string, string> = {
-  verified: "verified",
-  "not-supported": "not supported",
-  stopped: "stopped",
-  open: "still open",
+  verified: "reports-verified-2",
+  "not-supported": "reports-not-supported-2",
+  stopped: "reports-stopped-2",
+  open: "reports-still-open-2",
 };
 
 /** The academy's corrections by outcome, with small-number intervals. */
@@ -19,32 +19,30 @@ export function OutcomesPage() {
   const { rows, lessons, students, corrections } = told.data;
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
-      <h1 className="text-2xl font-bold">{t("Drills that worked, by fault")}</h1>
+      <h1 className="text-2xl font-bold">{t("reports-drills-worked-fault")}</h1>
       <p className="mb-4 text-soft">
-        {t("{lessons} lessons with {students} students. Corrections with balls: {outcomes}.", {
+        {t("reports-lessons-students-corrections-balls", {
           lessons,
           students,
           outcomes: Object.entries(OUTCOMES)
-            .map(([id, word]) => `${corrections[id] ?? 0} ${word}`)
+            .map(([id, label]) => `${corrections[id] ?? 0} ${t(label)}`)
             .join(", "),
         })}
       </p>
       {rows.length === 0 ? (
-        <p className="max-w-prose text-lg text-soft">
-          {t("No correction has balls yet. Close a proof as verified or not supported, and it is counted here.")}
-        </p>
+        <p className="max-w-prose text-lg text-soft">{t("reports-no-correction-balls-yet-close")}</p>
       ) : (
         <table className="w-full text-left">
-          <caption className="sr-only">{t("Corrections by fault and drill")}</caption>
+          <caption className="sr-only">{t("reports-corrections-fault-drill")}</caption>
           <TableHead
             titles={[
-              t("Fault"),
-              t("Drill"),
-              t("Verified"),
-              t("Not supported"),
-              t("Stopped"),
-              t("Open"),
-              t("Share verified, with its range"),
+              t("reports-fault"),
+              t("common-drill"),
+              t("reports-verified"),
+              t("reports-not-supported"),
+              t("reports-stopped"),
+              t("reports-open"),
+              t("reports-share-verified-range"),
             ]}
           />
           <tbody>
@@ -69,17 +67,13 @@ export function OutcomesPage() {
           </tbody>
         </table>
       )}
-      <p className="mt-4 max-w-prose text-sm text-soft">
-        {t(
-          "The bar is the 90 % interval. Stopped and open corrections are listed but not judged. These are your academy's lessons, not a trial: harder students may get other drills.",
-        )}
-      </p>
+      <p className="mt-4 max-w-prose text-sm text-soft">{t("reports-bar-90-interval-stopped-open")}</p>
     </main>
   );
 }
 
 function ShareBar({ share, low, high }: { share: number; low: number; high: number }) {
-  const told = t("{share} %, from {low} to {high} %", {
+  const told = t("reports-from-to", {
     share: Math.round(100 * share),
     low: Math.round(100 * low),
     high: Math.round(100 * high),

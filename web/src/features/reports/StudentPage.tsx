@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 import { queries, useKnowledge } from "../../api/queries";
 import { type History, records } from "../../api/records";
 import { datedDay, dayWords } from "../../shared/format/days";
-import { counted, t } from "../../shared/format/language";
+import { t } from "../../shared/format/language";
 import { sideAndHandicap } from "../../shared/format/player";
 import { type Metric, say } from "../../shared/format/say";
 import type { Units } from "../../shared/format/units";
@@ -34,9 +34,7 @@ export function StudentPage() {
         <div>
           <h1 className="text-2xl font-bold">{student.name}</h1>
           <p className="text-soft">
-            {counted(lessons.length + left_out, "{who}, {n} lesson", "{who}, {n} lessons", {
-              who: sideAndHandicap(student),
-            })}
+            {t("reports-lessons", { n: lessons.length + left_out, who: sideAndHandicap(student) })}
           </p>
         </div>
         <StudentFile student={student} />
@@ -47,22 +45,16 @@ export function StudentPage() {
         </Callout>
       )}
       {lessons.length === 0 ? (
-        <p className="text-lg text-soft">
-          {t("No lesson yet. Start one from Students; this record fills automatically.")}
-        </p>
+        <p className="text-lg text-soft">{t("reports-no-lesson-yet-start-one")}</p>
       ) : (
         <>
           <Numbers history={history.data} />
           <Fates history={history.data} />
-          <section aria-label={t("Practice and retention")} className="mt-6">
-            <h2 className="text-xl font-bold">{t("Practice and retention")}</h2>
+          <section aria-label={t("reports-practice-retention")} className="mt-6">
+            <h2 className="text-xl font-bold">{t("reports-practice-retention")}</h2>
             <p>{history.data.dose_link.sentence}</p>
           </section>
-          {left_out > 0 && (
-            <p className="mt-4 text-soft">
-              {t("{left_out} older lessons are not drawn. They are in the file.", { left_out })}
-            </p>
-          )}
+          {left_out > 0 && <p className="mt-4 text-soft">{t("reports-older-lessons-not-drawn-they", { left_out })}</p>}
         </>
       )}
     </main>
@@ -74,12 +66,12 @@ function Numbers({ history }: { history: History }) {
   const session = useQuery(queries.session).data;
   const [chosen, setChosen] = useState(history.metrics[0] ?? "");
   const metric = metrics.find((m) => m.id === chosen);
-  if (!metric) return <p className="text-soft">{t("No correction yet. The chart starts with the first one.")}</p>;
+  if (!metric) return <p className="text-soft">{t("reports-no-correction-yet-chart-starts")}</p>;
   return (
-    <section aria-label={t("Number across lessons")}>
+    <section aria-label={t("reports-number-across-lessons")}>
       {history.metrics.length > 1 ? (
         <Tabs
-          label={t("Which number")}
+          label={t("reports-which-number")}
           tabs={history.metrics.map((id) => ({ id, label: metrics.find((m) => m.id === id)?.label ?? id }))}
           value={chosen}
           onChange={setChosen}
@@ -89,10 +81,10 @@ function Numbers({ history }: { history: History }) {
       )}
       <TimePicture history={history} metric={metric} />
       <p className="flex flex-wrap gap-x-5 text-sm text-soft">
-        <span>{t("● first balls of a lesson")}</span>
-        <span>{t("■ last balls under the correction")}</span>
-        <span>{t("thick: range of the median; thin: spread of the balls")}</span>
-        <span>{t("bar: practice days done / planned")}</span>
+        <span>{t("reports-first-balls-lesson")}</span>
+        <span>{t("reports-last-balls-under-correction")}</span>
+        <span>{t("reports-thick-range-median-thin-spread")}</span>
+        <span>{t("reports-bar-practice-days-done-planned")}</span>
       </p>
       <NumbersTable history={history} metric={metric} units={(session?.units ?? "yd-mph") as Units} />
     </section>
@@ -102,16 +94,16 @@ function Numbers({ history }: { history: History }) {
 function NumbersTable({ history, metric, units }: { history: History; metric: Metric; units: Units }) {
   return (
     <details className="mt-2">
-      <summary className="min-h-11 cursor-pointer py-2">{t("Numbers")}</summary>
+      <summary className="min-h-11 cursor-pointer py-2">{t("reports-numbers")}</summary>
       <table className="w-full text-left">
-        <caption className="sr-only">{t("{label} by lesson", { label: metric.label })}</caption>
+        <caption className="sr-only">{t("reports-lesson", { label: metric.label })}</caption>
         <TableHead
           titles={[
-            t("Lesson"),
-            t("First balls"),
-            t("Last balls"),
-            t("Retained from the previous lesson"),
-            t("Practiced since"),
+            t("common-lesson"),
+            t("reports-first-balls"),
+            t("reports-last-balls"),
+            t("reports-retained-previous-lesson"),
+            t("reports-practiced-since"),
           ]}
         />
         <tbody>
@@ -123,11 +115,11 @@ function NumbersTable({ history, metric, units }: { history: History; metric: Me
               {[baseline, exit].map((span, i) => (
                 <td key={i ? "exit" : "baseline"} className="py-1.5 pr-4">
                   {span
-                    ? t("{about}{metric} ({balls} balls{inferred})", {
-                        about: span.inferred ? t("about ") : "",
+                    ? t("reports-balls", {
+                        about: span.inferred ? t("common-about") : "",
                         metric: say(metric, span.centre, units),
                         balls: span.balls,
-                        inferred: span.inferred ? t(", inferred") : "",
+                        inferred: span.inferred ? t("reports-inferred") : "",
                       })
                     : "–"}
                 </td>
@@ -135,7 +127,7 @@ function NumbersTable({ history, metric, units }: { history: History; metric: Me
               <td className="py-1.5 pr-4">{lesson.cold ? lesson.cold.sentence : "–"}</td>
               <td className="py-1.5">
                 {lesson.dose && lesson.dose.planned > 0
-                  ? t("{days} of {planned} days", { days: lesson.dose.days, planned: lesson.dose.planned })
+                  ? t("reports-days", { days: lesson.dose.days, planned: lesson.dose.planned })
                   : "–"}
               </td>
             </tr>
@@ -151,13 +143,13 @@ function Fates({ history }: { history: History }) {
   const faults = faultsOf(history);
   if (faults.length === 0) return null;
   return (
-    <section aria-label={t("Faults by lesson")} className="mt-6 overflow-x-auto">
-      <h2 className="mb-1 text-xl font-bold">{t("Suspected, tried, proven, refuted")}</h2>
+    <section aria-label={t("reports-faults-lesson")} className="mt-6 overflow-x-auto">
+      <h2 className="mb-1 text-xl font-bold">{t("reports-suspected-tried-proven-refuted")}</h2>
       <table className="w-full text-left">
         <thead>
           <tr className="text-soft">
             <th scope="col" className="py-1 pr-4 font-normal">
-              {t("Fault")}
+              {t("reports-fault")}
             </th>
             {history.lessons.map((lesson) => (
               <th key={lesson.id} scope="col" className="py-1 pr-4 font-normal whitespace-nowrap">

@@ -24,7 +24,7 @@ export function TimePicture({ history, metric }: { history: History; metric: Met
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
       className="w-full"
       role="img"
-      aria-label={t("{label} across {n} lessons; the numbers are in the table below", {
+      aria-label={t("reports-across-lessons-numbers-table-below", {
         label: metric.label,
         n: stops.length,
       })}
@@ -119,10 +119,10 @@ function bend(x1: number, y1: number, x2: number, y2: number): string {
 }
 
 const RETENTION: Record<string, string> = {
-  kept: "retained",
-  partly: "partly retained",
-  relapsed: "relapsed",
-  open: "not clear yet",
+  kept: "reports-retained",
+  partly: "reports-partly-retained",
+  relapsed: "reports-relapsed",
+  open: "reports-not-clear-yet",
 };
 
 type PlaceProps = { x: number; y: (v: number) => number; span: Span; look: string; fill: string; square?: boolean };

@@ -17,12 +17,12 @@ export function Zone() {
   });
   const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
   if (!head || !academy.data)
-    return <p className="mb-3 text-sm text-soft">{t("Time zone: {time_zone}.", { time_zone: session.time_zone })}</p>;
+    return <p className="mb-3 text-sm text-soft">{t("reports-time-zone", { time_zone: session.time_zone })}</p>;
   return (
     <div className="mb-3 flex flex-wrap items-center gap-x-4 text-sm text-soft">
       <Select
         look="bar"
-        label={t("Time zone")}
+        label={t("common-time-zone")}
         value={session.time_zone}
         disabled={move.isPending}
         options={academy.data.zones.map((zone) => ({ id: zone, label: zone.replaceAll("_", " ") }))}
@@ -30,7 +30,7 @@ export function Zone() {
       />
       {here !== session.time_zone && academy.data.zones.includes(here) && (
         <button type="button" className="min-h-11 underline underline-offset-4" onClick={() => move.mutate(here)}>
-          {t("This device is in {here}. Use that time zone", { here: here.replaceAll("_", " ") })}
+          {t("reports-device-use-time-zone", { here: here.replaceAll("_", " ") })}
         </button>
       )}
       {move.isError && <Notice error={move.error} />}

@@ -55,12 +55,12 @@ export const FATES = { proven: "●", refuted: "✕", stopped: "◐", tried: "�
 
 export function fateOf(lesson: LessonOnRecord, fault: string): Fate | null {
   const tried = lesson.tried.findLast((row) => row.fault === fault);
-  if (tried?.outcome === "verified") return { code: "proven", word: t("proven"), detail: tried.drill };
-  if (tried?.outcome === "not-supported") return { code: "refuted", word: t("refuted"), detail: tried.drill };
-  if (tried?.outcome === "stopped") return { code: "stopped", word: t("tried, stopped"), detail: tried.drill };
-  if (tried) return { code: "tried", word: t("tried"), detail: tried.drill };
+  if (tried?.outcome === "verified") return { code: "proven", word: t("reports-proven"), detail: tried.drill };
+  if (tried?.outcome === "not-supported") return { code: "refuted", word: t("reports-refuted"), detail: tried.drill };
+  if (tried?.outcome === "stopped") return { code: "stopped", word: t("reports-tried-stopped"), detail: tried.drill };
+  if (tried) return { code: "tried", word: t("reports-tried"), detail: tried.drill };
   const suspect = lesson.suspects.find((row) => row.fault === fault);
-  return suspect ? { code: "suspected", word: suspect.word, detail: t("suspected") } : null;
+  return suspect ? { code: "suspected", word: suspect.word, detail: t("reports-suspected") } : null;
 }
 
 /** Return every fault that played a part, by first occurrence. */

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type Schemas, upload } from "../../api/client";
-import { counted, t } from "../../shared/format/language";
+import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { FilePicker } from "../../shared/ui/FilePicker";
 import { Notice } from "../../shared/ui/Notice";
@@ -21,22 +21,22 @@ export function BringIn() {
   return (
     <>
       <FilePicker
-        label={t("Archive file")}
+        label={t("students-archive-file")}
         accept=".zip,.json"
         pending={send.isPending}
         onFile={(file) => send.mutate(file)}
       >
-        {send.isPending ? t("Importing") : t("Import archive")}
+        {send.isPending ? t("common-importing") : t("students-import-archive")}
       </FilePicker>
-      <Sheet title={t("Archive")} open={send.isError || send.isSuccess} onClose={() => send.reset()}>
+      <Sheet title={t("students-archive")} open={send.isError || send.isSuccess} onClose={() => send.reset()}>
         {send.isError ? (
           <Notice error={send.error} />
         ) : (
-          <p role="status">{counted(count, "One lesson was imported.", "{n} lessons were imported.")}</p>
+          <p role="status">{t("students-lessons-imported", { n: count })}</p>
         )}
-        {send.isError && <p className="mt-2 text-soft">{t("Nothing was imported.")}</p>}
+        {send.isError && <p className="mt-2 text-soft">{t("common-nothing-imported")}</p>}
         <Button className="mt-4" onClick={() => send.reset()}>
-          {t("Close")}
+          {t("common-close")}
         </Button>
       </Sheet>
     </>

@@ -33,13 +33,13 @@ export function DeskRow({ row }: { row: RosterRow }) {
         <div className="text-soft">
           {sideAndHandicap(student)}
           {open
-            ? t(" · here since {moment}, with {coach}", {
+            ? t("students-here-since", {
                 moment: clock.moment(open.started_at),
                 coach: open.coach_name,
               })
             : last
-              ? t(" · last lesson {moment}", { moment: clock.moment(last.started_at) })
-              : t(" · no lesson yet")}
+              ? t("students-last-lesson", { moment: clock.moment(last.started_at) })
+              : t("students-no-lesson-yet")}
         </div>
         {book.isError && <Notice error={book.error} />}
       </div>
@@ -47,28 +47,28 @@ export function DeskRow({ row }: { row: RosterRow }) {
         {!open && colleagues.data && (
           <>
             <Select
-              name={t("Coach for {name}", name)}
+              name={t("students-coach", name)}
               value={coach}
               options={colleagues.data.map((one) => ({ id: String(one.id), label: one.name }))}
               onChange={setChosen}
             />
             <Button
               strong
-              aria-label={t("Start lesson for {name}", name)}
+              aria-label={t("students-start-lesson-2", name)}
               disabled={book.isPending || !coach}
               onClick={() => book.mutate()}
             >
-              {t("Start lesson")}
+              {t("students-start-lesson")}
             </Button>
           </>
         )}
         {last && (
           <FileButton href={`/api/v1/lessons/${last.id}/take-home.pdf`} target="_blank" rel="noreferrer">
-            {t("Print page")}
+            {t("students-print-page")}
           </FileButton>
         )}
-        <Button aria-label={t("Edit {name}", name)} onClick={() => setChanging(true)}>
-          {t("Edit")}
+        <Button aria-label={t("students-edit", name)} onClick={() => setChanging(true)}>
+          {t("common-edit")}
         </Button>
       </div>
       {changing && <StudentForm student={student} onClose={() => setChanging(false)} />}

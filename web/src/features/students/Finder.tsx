@@ -14,11 +14,11 @@ type Props = { wanted: Wanted; onChange: (wanted: Wanted) => void };
 /** Search students by name, coach and last visit; archived ones are a separate list. */
 export function Finder({ wanted, onChange }: Props) {
   const colleagues = useQuery(people.colleagues);
-  const everyone = { id: "", label: t("All coaches") };
+  const everyone = { id: "", label: t("students-all-coaches") };
   return (
     <div className="mb-4 flex flex-wrap items-end gap-3" role="search">
       <TextField
-        label={t("Search by name")}
+        label={t("students-search-name")}
         type="search"
         className="min-w-48 grow"
         value={wanted.words}
@@ -26,19 +26,22 @@ export function Finder({ wanted, onChange }: Props) {
         autoComplete="off"
       />
       <Select
-        label={t("Taught by")}
+        label={t("students-taught")}
         value={String(wanted.coach ?? "")}
         options={[everyone, ...(colleagues.data ?? []).map((one) => ({ id: String(one.id), label: one.name }))]}
         onChange={(coach) => onChange({ ...wanted, coach: coach ? Number(coach) : undefined })}
       />
       <Select
-        label={t("Last seen")}
+        label={t("students-last-seen")}
         value={String(wanted.days ?? "")}
-        options={LATELY.map((days) => ({ id: days, label: days ? t("in {days} days", { days }) : t("any time") }))}
+        options={LATELY.map((days) => ({
+          id: days,
+          label: days ? t("students-days", { days }) : t("students-any-time"),
+        }))}
         onChange={(days) => onChange({ ...wanted, days: days ? Number(days) : undefined })}
       />
       <Button aria-pressed={wanted.archived} onClick={() => onChange({ ...wanted, archived: !wanted.archived })}>
-        {t("Archived")}
+        {t("students-archived")}
       </Button>
     </div>
   );

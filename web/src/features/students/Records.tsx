@@ -33,9 +33,9 @@ export function Archiving({ student, onDone }: Props) {
   });
   return (
     <div className="mt-6 border-t border-rule pt-4">
-      <p className="mb-2">{t("An archived student leaves the list. All lessons stay and can be opened.")}</p>
+      <p className="mb-2">{t("students-archived-student-leaves-list-all")}</p>
       <Button onClick={() => change.mutate()} disabled={change.isPending}>
-        {archived ? t("Restore") : t("Archive")}
+        {archived ? t("common-restore") : t("students-archive")}
       </Button>
       {change.isError && <Notice error={change.error} />}
     </div>
@@ -68,17 +68,20 @@ export function Merging({ student, onDone }: Props) {
         merge.mutate();
       }}
     >
-      <p className="mb-2">{t("Entered twice? Merging moves the other record's lessons here and removes it.")}</p>
+      <p className="mb-2">{t("students-entered-twice-merging-moves-other")}</p>
       <div className="flex items-end gap-3">
         <Select
           className="flex-1"
-          label={t("Other record of {name}", { name: student.name })}
+          label={t("students-other-record", { name: student.name })}
           value={other}
-          options={[{ id: "", label: t("choose") }, ...others.map((one) => ({ id: String(one.id), label: one.name }))]}
+          options={[
+            { id: "", label: t("students-choose") },
+            ...others.map((one) => ({ id: String(one.id), label: one.name })),
+          ]}
           onChange={setOther}
         />
         <Button type="submit" disabled={!chosen || merge.isPending}>
-          {chosen ? t("Merge {name} into this record", { name: chosen.name }) : t("Merge")}
+          {chosen ? t("students-merge-into-record", { name: chosen.name }) : t("students-merge")}
         </Button>
       </div>
       {merge.isError && <Notice error={merge.error} />}

@@ -29,11 +29,11 @@ export function StudentFile({ student }: { student: Student }) {
   return (
     <>
       <Button onClick={() => setOpen(true)}>
-        {t("Details")}
-        <span className="sr-only"> {t("of {name}", { name: student.name })}</span>
+        {t("common-details")}
+        <span className="sr-only"> {t("students-of", { name: student.name })}</span>
       </Button>
       {changing && <StudentForm student={student} onClose={() => setChanging(false)} />}
-      <Sheet title={t("Data stored about {name}", { name: student.name })} open={open} onClose={() => setOpen(false)}>
+      <Sheet title={t("students-data-stored-about", { name: student.name })} open={open} onClose={() => setOpen(false)}>
         <Button
           className="mb-4"
           onClick={() => {
@@ -41,11 +41,11 @@ export function StudentFile({ student }: { student: Student }) {
             setChanging(true);
           }}
         >
-          {t("Edit name, hand, handicap")}
+          {t("students-edit-name-hand-handicap")}
         </Button>
-        <p className="mb-3">{t("One file with everything, to restore here or elsewhere.")}</p>
+        <p className="mb-3">{t("students-one-file-everything-restore-here")}</p>
         <FileButton href={`/api/v1/students/${student.id}/archive`} download>
-          {t("Export file")}
+          {t("students-export-file")}
         </FileButton>
         <Archiving student={student} onDone={() => setOpen(false)} />
         <Merging student={student} onDone={() => setOpen(false)} />
@@ -57,28 +57,24 @@ export function StudentFile({ student }: { student: Student }) {
               erase.mutate();
             }}
           >
-            <p className="mb-2">
-              {t(
-                "Erasing deletes the student with all lessons and balls for good. Export first if you may need them. One log line without the name stays.",
-              )}
-            </p>
+            <p className="mb-2">{t("students-erasing-deletes-student-all-lessons")}</p>
             <div className="flex items-end gap-3">
               <TextField
-                label={t("Type the name to confirm")}
+                label={t("students-type-name-confirm")}
                 value={name}
                 onChange={setName}
                 autoComplete="off"
                 className="flex-1"
               />
               <Button type="submit" disabled={name !== student.name || erase.isPending}>
-                {t("Erase")}
+                {t("students-erase")}
               </Button>
             </div>
             {erase.isError && <Notice error={erase.error} />}
           </form>
         )}
         <Button className="mt-4" onClick={() => setOpen(false)}>
-          {t("Close")}
+          {t("common-close")}
         </Button>
       </Sheet>
     </>

@@ -13,8 +13,8 @@ import { useBeginLesson } from "./useBeginLesson";
 type Save = { lesson?: boolean; open_lessons?: Schemas["OpenLessons"] };
 
 const HANDS = [
-  { id: "right", label: "Right-handed" },
-  { id: "left", label: "Left-handed" },
+  { id: "right", label: "students-right-handed" },
+  { id: "left", label: "students-left-handed" },
 ];
 
 type Props = { student?: Student; onClose: () => void };
@@ -57,7 +57,7 @@ export function StudentForm({ student, onClose }: Props) {
   });
   const asks = save.error instanceof Problems && save.error.list.some((p) => p.field === "open_lessons");
   return (
-    <Sheet title={student ? student.name : t("New student")} open onClose={onClose}>
+    <Sheet title={student ? student.name : t("students-new-student")} open onClose={onClose}>
       <form
         className="flex flex-col gap-4"
         onSubmit={(event: FormEvent) => {
@@ -65,20 +65,25 @@ export function StudentForm({ student, onClose }: Props) {
           save.mutate({ lesson: !student && teaches });
         }}
       >
-        <TextField label={t("Name")} value={name} onChange={setName} required maxLength={120} />
-        <ChooseOne label={t("Plays")} options={HANDS} value={hand} onChange={(value) => value && setHand(value)} />
+        <TextField label={t("common-name")} value={name} onChange={setName} required maxLength={120} />
+        <ChooseOne
+          label={t("students-plays")}
+          options={HANDS}
+          value={hand}
+          onChange={(value) => value && setHand(value)}
+        />
         <div className="grid grid-cols-2 gap-4">
           <TextField
-            label={t("Handicap (empty if unknown)")}
+            label={t("students-handicap-empty-if-unknown")}
             type="number"
             step="0.1"
             value={handicap}
             onChange={setHandicap}
           />
-          <TextField label={t("Born (for juniors and limits)")} type="date" value={born} onChange={setBorn} />
+          <TextField label={t("students-born-juniors-limits")} type="date" value={born} onChange={setBorn} />
         </div>
         <TextField
-          label={t("Guardian who consented (under 18)")}
+          label={t("students-guardian-who-consented-under-18")}
           value={guardian}
           onChange={setGuardian}
           maxLength={120}
@@ -87,25 +92,25 @@ export function StudentForm({ student, onClose }: Props) {
         {asks && (
           <div className="flex flex-wrap gap-2">
             <Button onClick={() => save.mutate({ open_lessons: "keep" })}>
-              {t("Keep that lesson {side}", { side: handed(student?.hand ?? "") })}
+              {t("students-keep-lesson", { side: handed(student?.hand ?? "") })}
             </Button>
             <Button onClick={() => save.mutate({ open_lessons: "turn" })}>
-              {t("The hand was wrong: mirror the lesson too")}
+              {t("students-hand-wrong-mirror-lesson-too")}
             </Button>
           </div>
         )}
         <div className="flex gap-2">
           {!asks && (
             <Button type="submit" strong disabled={save.isPending}>
-              {student || !teaches ? t("Save") : t("Save and start lesson")}
+              {student || !teaches ? t("common-save") : t("students-save-start-lesson")}
             </Button>
           )}
           {!student && teaches && (
             <Button disabled={save.isPending || name.trim() === ""} onClick={() => save.mutate({})}>
-              {t("Save")}
+              {t("common-save")}
             </Button>
           )}
-          <Button onClick={onClose}>{t("Cancel")}</Button>
+          <Button onClick={onClose}>{t("common-cancel")}</Button>
         </div>
       </form>
     </Sheet>

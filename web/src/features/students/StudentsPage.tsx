@@ -27,11 +27,11 @@ export function StudentsPage() {
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
       <div className="mb-4 flex items-center justify-between">
-        <h1 className="text-2xl font-bold">{t("Students")}</h1>
+        <h1 className="text-2xl font-bold">{t("common-students")}</h1>
         <div className="flex gap-2">
           {!desk && <BringIn />}
           <Button strong onClick={() => setAdding(true)}>
-            {t("New student")}
+            {t("students-new-student")}
           </Button>
         </div>
       </div>
@@ -44,7 +44,7 @@ export function StudentsPage() {
       </ul>
       {found > rows.length && (
         <p className="mt-3 text-soft">
-          {t("Showing the first {shown} of {found}. Search by name for the others.", {
+          {t("students-showing-first-search-name-others", {
             shown: rows.length,
             found,
           })}
@@ -58,17 +58,17 @@ export function StudentsPage() {
 /** The reason for an empty list. */
 function Nobody({ there, archived, desk }: { there: boolean; archived: boolean; desk: boolean }) {
   const text = there
-    ? t("No match. Try fewer words, or all coaches.")
+    ? t("students-no-match-try-fewer-words")
     : archived
-      ? t("No archived students.")
-      : t("No students yet. Add your first student, then start a lesson.");
+      ? t("students-no-archived-students")
+      : t("students-no-students-yet-add-first");
   return (
     <>
       <p className="max-w-prose text-lg text-soft">{text}</p>
       {!there && !archived && !desk && (
         <p className="mt-4 flex max-w-prose flex-wrap items-center gap-4 text-lg text-soft">
-          {t("Or practice first on a made-up golfer, who hits on request and reveals the hidden fault at the end.")}
-          <LinkButton to="/train">{t("Practice lessons")}</LinkButton>
+          {t("students-practice-first-made-up-golfer")}
+          <LinkButton to="/train">{t("common-practice-lessons")}</LinkButton>
         </p>
       )}
     </>
@@ -89,23 +89,22 @@ function StudentRow({ row }: { row: RosterRow }) {
         </Link>
         <div className="text-soft">
           {sideAndHandicap(student)}
-          {student.guardian_consent &&
-            t(", guardian {guardian_consent}", { guardian_consent: student.guardian_consent })}
+          {student.guardian_consent && t("students-guardian", { guardian_consent: student.guardian_consent })}
           {last
-            ? t(" · last lesson {moment}, {ball_count} balls", {
+            ? t("students-last-lesson-balls", {
                 moment: clock.moment(last.started_at),
                 ball_count: last.ball_count,
               })
-            : t(" · no lesson yet")}
+            : t("students-no-lesson-yet")}
         </div>
       </div>
       <div className="flex gap-2">
         {going ? (
           <LinkButton to={`/lessons/${going.id}`} strong>
-            {t("Resume at {station}", { station: stationName(going.station) })}
+            {t("students-resume", { station: stationName(going.station) })}
           </LinkButton>
         ) : (
-          last && <LinkButton to={`/lessons/${last.id}`}>{t("Last lesson")}</LinkButton>
+          last && <LinkButton to={`/lessons/${last.id}`}>{t("students-last-lesson-2")}</LinkButton>
         )}
         {!student.archived_at && <BeginLesson student={student} quiet={Boolean(going)} />}
         <StudentFile student={student} />
@@ -119,7 +118,7 @@ function BeginLesson({ student, quiet }: { student: Student; quiet: boolean }) {
   const begin = useMutation({ mutationFn: () => start(student.id) });
   return (
     <Button strong={!quiet} disabled={begin.isPending} onClick={() => begin.mutate()}>
-      {t("New lesson")}
+      {t("students-new-lesson")}
     </Button>
   );
 }

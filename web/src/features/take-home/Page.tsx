@@ -18,7 +18,7 @@ export function Page({ lessonId, page, onEdit }: Props) {
       <header className="mb-4 flex flex-wrap items-baseline justify-between gap-3 border-b-2 border-ink pb-2">
         <h2 className="text-3xl font-bold">{page.student}</h2>
         <p className="text-soft">
-          {t("{day}, with {coach}, {academy}", { day: datedDay(page.day), coach: page.coach, academy: page.academy })}
+          {t("common-with", { day: datedDay(page.day), coach: page.coach, academy: page.academy })}
         </p>
       </header>
       {page.drill && (
@@ -33,7 +33,7 @@ export function Page({ lessonId, page, onEdit }: Props) {
       {page.pair && <PairStills pair={page.pair} from={`/api/v1/lessons/${lessonId}/pair`} />}
       {page.note && (
         <section className="mb-4">
-          <h3 className="text-lg font-bold">{t("From {split}", { split: page.coach.split(" ")[0] })}</h3>
+          <h3 className="text-lg font-bold">{t("common-from", { split: page.coach.split(" ")[0] })}</h3>
           <p>{page.note}</p>
         </section>
       )}
@@ -41,14 +41,14 @@ export function Page({ lessonId, page, onEdit }: Props) {
         <section className="mb-4">
           <h3 className="mb-1 text-lg font-bold">
             {page.next_lesson
-              ? t("Until {next_lesson}", { next_lesson: datedDay(page.next_lesson) })
-              : t("For the next two weeks")}
+              ? t("take-home-until", { next_lesson: datedDay(page.next_lesson) })
+              : t("take-home-next-two-weeks")}
           </h3>
           <Schedule plan={page.plan} nextLesson={page.next_lesson} />
         </section>
       )}
       <Callout as="section" tone="straw">
-        <h3 className="font-bold">{t("Take care")}</h3>
+        <h3 className="font-bold">{t("common-take-care")}</h3>
         <ul className="text-sm">
           {page.cautions.map((text) => (
             <li key={text}>{text}</li>
@@ -64,13 +64,13 @@ function Part({ section, onEdit }: { section: Section; onEdit: Props["onEdit"] }
   if (!editing && section.lines.length === 0) {
     return (
       <p className="no-print mb-3 text-soft">
-        {t("“{title}” is left out.", { title: section.title })}{" "}
+        {t("take-home-left-out", { title: section.title })}{" "}
         <button
           type="button"
           className="min-h-11 underline underline-offset-4"
           onClick={() => onEdit(section.id, null)}
         >
-          {t("Restore")}
+          {t("common-restore")}
         </button>
       </p>
     );
@@ -85,11 +85,11 @@ function Part({ section, onEdit }: { section: Section; onEdit: Props["onEdit"] }
             onClick={() => setEditing(true)}
             className="no-print min-h-11 px-1 text-sm text-soft underline-offset-4 group-hover:underline focus-visible:underline"
           >
-            {t("Edit")}
+            {t("common-edit")}
             <span className="sr-only"> {section.title}</span>
           </button>
         )}
-        {section.edited && !editing && <span className="no-print text-sm text-soft">{t("edited")}</span>}
+        {section.edited && !editing && <span className="no-print text-sm text-soft">{t("take-home-edited")}</span>}
       </div>
       {editing ? (
         <Rewording section={section} onEdit={onEdit} onClose={() => setEditing(false)} />
@@ -125,7 +125,7 @@ function Rewording({ section, onEdit, onClose }: { section: Section; onEdit: Pro
       }}
     >
       <textarea
-        aria-label={t("{title}, one sentence per line", { title: section.title })}
+        aria-label={t("take-home-one-sentence-per-line", { title: section.title })}
         // biome-ignore lint/a11y/noAutofocus: the coach has just asked to write here
         autoFocus
         rows={Math.max(3, section.lines.length + 1)}
@@ -137,16 +137,16 @@ function Rewording({ section, onEdit, onClose }: { section: Section; onEdit: Pro
       />
       <div className="flex flex-wrap gap-2">
         <Button type="submit" strong>
-          {t("Save")}
+          {t("common-save")}
         </Button>
-        <Button onClick={onClose}>{t("Cancel")}</Button>
+        <Button onClick={onClose}>{t("common-cancel")}</Button>
         <Button
           onClick={() => {
             onEdit(section.id, []);
             onClose();
           }}
         >
-          {t("Leave out")}
+          {t("take-home-leave-out")}
         </Button>
         {section.edited && (
           <Button
@@ -155,7 +155,7 @@ function Rewording({ section, onEdit, onClose }: { section: Section; onEdit: Pro
               onClose();
             }}
           >
-            {t("Restore proposed text")}
+            {t("take-home-restore-proposed-text")}
           </Button>
         )}
       </div>

@@ -5,7 +5,12 @@ import { t } from "../../shared/format/language";
 import { Notice } from "../../shared/ui/Notice";
 import { useDesk } from "../lesson/LessonContext";
 
-const STATES: Record<string, string> = { done: "done", missed: "missed", today: "today", "to-come": "to come" };
+const STATES: Record<string, string> = {
+  done: "common-done-2",
+  missed: "common-missed",
+  today: "take-home-today-2",
+  "to-come": "take-home-come",
+};
 const LOOKS: Record<string, string> = {
   done: "border-moss bg-moss-ground",
   missed: "border-dashed border-plum bg-sheet text-plum",
@@ -43,7 +48,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
       <table
         ref={grid}
         className="no-print w-full table-fixed border-collapse select-none"
-        aria-label={t("Practice days by week")}
+        aria-label={t("take-home-practice-days-week")}
       >
         <thead>
           <tr className="text-sm text-soft">
@@ -65,7 +70,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
                 >
                   <span className="block px-1.5 text-sm text-soft">
                     {Number(day.slice(8))}
-                    {day === nextLesson && <b className="ml-1 text-ink">{t("lesson")}</b>}
+                    {day === nextLesson && <b className="ml-1 text-ink">{t("take-home-lesson")}</b>}
                   </span>
                   {plan
                     .filter((p) => p.day === day)
@@ -96,12 +101,12 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
                         }}
                         onPointerCancel={() => setHeld(null)}
                       >
-                        {t("{minutes} min", { minutes: p.minutes })}
+                        {t("common-min", { minutes: p.minutes })}
                         <span className="block">{t(STATES[p.state] ?? "")}</span>
                         <span className="sr-only">
                           , {fullDay(p.day)}
-                          {p.eased && t(", starts again after a missed day")}
-                          {t(". Use the arrow keys to move it.")}
+                          {p.eased && t("take-home-starts-again-after-missed-day")}
+                          {t("take-home-use-arrow-keys-move")}
                         </span>
                       </button>
                     ))}
@@ -113,7 +118,7 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
       </table>
       {moveDay.isError && <Notice error={moveDay.error} />}
       <table className="mt-2 w-full text-left text-sm">
-        <caption className="sr-only">{t("Practice days")}</caption>
+        <caption className="sr-only">{t("take-home-practice-days")}</caption>
         <tbody>
           {alike(plan).map((days) => {
             const [p] = days;
@@ -122,17 +127,17 @@ export function Schedule({ plan, nextLesson }: { plan: PlannedDay[]; nextLesson:
                 <th scope="row" className="py-1 pr-4 font-semibold">
                   {days.map((one) => dayWords(one.day)).join(" · ")}
                 </th>
-                <td className="py-1 pr-4 whitespace-nowrap">{t("{minutes} min", { minutes: p.minutes })}</td>
+                <td className="py-1 pr-4 whitespace-nowrap">{t("common-min", { minutes: p.minutes })}</td>
                 <td className="py-1">
                   {p.text}
-                  {p.eased && <span className="text-soft"> {t("Starts again, after a missed day.")}</span>}
+                  {p.eased && <span className="text-soft"> {t("take-home-starts-again-after-missed-day-2")}</span>}
                 </td>
               </tr>
             );
           })}
         </tbody>
       </table>
-      <p className="mt-1 text-sm text-soft">{t("All other days are rest days.")}</p>
+      <p className="mt-1 text-sm text-soft">{t("take-home-all-other-days-rest-days")}</p>
     </>
   );
 }

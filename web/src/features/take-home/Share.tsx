@@ -15,42 +15,44 @@ export function Share() {
   const until = told.data?.expires_at;
   const address = path ? `${location.origin}${path}` : "";
   return (
-    <section aria-label={t("Send home")} className="flex flex-col gap-3 border-y border-rule py-4">
+    <section aria-label={t("take-home-send-home")} className="flex flex-col gap-3 border-y border-rule py-4">
       <div className="flex flex-wrap gap-2">
         <Button strong onClick={() => window.print()}>
-          {t("Print")}
+          {t("take-home-print")}
         </Button>
         <FileButton href={`/api/v1/lessons/${lesson.id}/take-home.pdf`} target="_blank" rel="noreferrer">
-          {t("PDF")}
+          {t("common-pdf")}
         </FileButton>
-        <FileButton href={`/api/v1/lessons/${lesson.id}/schedule.ics`}>{t("Add to calendar")}</FileButton>
+        <FileButton href={`/api/v1/lessons/${lesson.id}/schedule.ics`}>{t("common-add-calendar")}</FileButton>
       </div>
       <p>
         {until
-          ? t("Until {day}, the link opens this page and the practice log, and nothing else.", {
+          ? t("take-home-until-link-opens-page-practice", {
               day: datedDay(until.slice(0, 10)),
             })
-          : t("With a link, the student can read this page and log practice on a phone, and see nothing else.")}
+          : t("take-home-link-student-can-read-page")}
       </p>
       {address && until && (
         <p className="flex flex-col gap-2">
           <a href={path ?? ""} className="break-all underline underline-offset-4">
             {address}
           </a>
-          <span className="text-sm text-soft">{t("Shown only now. A new link replaces this one.")}</span>
+          <span className="text-sm text-soft">{t("take-home-shown-only-now-new-link")}</span>
         </p>
       )}
       <div className="flex flex-wrap gap-2">
         <Button disabled={makeLink.isPending} onClick={() => makeLink.mutate()}>
-          {until ? t("Create new link") : t("Create link")}
+          {until ? t("take-home-create-new-link") : t("common-create-link")}
         </Button>
-        {address && until && <Button onClick={() => navigator.clipboard?.writeText(address)}>{t("Copy link")}</Button>}
+        {address && until && (
+          <Button onClick={() => navigator.clipboard?.writeText(address)}>{t("common-copy-link")}</Button>
+        )}
         {until && (
           <Button
             disabled={endLink.isPending}
             onClick={() => endLink.mutate(undefined, { onSuccess: () => makeLink.reset() })}
           >
-            {t("Delete link")}
+            {t("take-home-delete-link")}
           </Button>
         )}
       </div>

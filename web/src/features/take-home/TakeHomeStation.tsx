@@ -47,16 +47,16 @@ function Desk({ page }: { page: TakeHomePage }) {
   return (
     <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,1fr)_320px]">
       <Page lessonId={lesson.id} page={page} onEdit={edit} />
-      <aside aria-label={t("Your note")} className="no-print flex flex-col gap-4">
+      <aside aria-label={t("take-home-note")} className="no-print flex flex-col gap-4">
         <TextField
-          label={t("Note to the student")}
+          label={t("take-home-note-student")}
           value={words.note}
           maxLength={1000}
           onChange={(note) => set({ note })}
         />
         <div className="grid grid-cols-2 gap-3">
           <TextField
-            label={t("Minutes per day")}
+            label={t("take-home-minutes-per-day")}
             type="number"
             min={1}
             max={90}
@@ -64,7 +64,7 @@ function Desk({ page }: { page: TakeHomePage }) {
             onChange={(v) => set({ minutes: Number(v) })}
           />
           <TextField
-            label={t("Days per week")}
+            label={t("take-home-days-per-week")}
             type="number"
             min={1}
             max={6}
@@ -73,7 +73,7 @@ function Desk({ page }: { page: TakeHomePage }) {
           />
         </div>
         <TextField
-          label={t("Next lesson")}
+          label={t("take-home-next-lesson")}
           type="date"
           value={words.next_lesson ?? ""}
           onChange={(v) => set({ next_lesson: v || null })}
@@ -86,7 +86,7 @@ function Desk({ page }: { page: TakeHomePage }) {
         <Practised />
         {!lesson.training && (
           <Button onClick={() => actions.move.mutate({ ended: lesson.ended_at === null })}>
-            {lesson.ended_at === null ? t("End lesson") : t("Reopen lesson")}
+            {lesson.ended_at === null ? t("take-home-end-lesson") : t("take-home-reopen-lesson")}
           </Button>
         )}
       </aside>

@@ -1,6 +1,5 @@
 import type { Schemas } from "../../api/client";
-import { counted, t } from "../../shared/format/language";
-import { hyphens } from "../../shared/format/say";
+import { t, word } from "../../shared/format/language";
 
 type Score = Schemas["Score"];
 
@@ -8,44 +7,47 @@ type Score = Schemas["Score"];
 export function HowItWent({ score, wide = false }: { score: Score; wide?: boolean }) {
   return (
     <dl className={wide ? "grid gap-x-6 gap-y-2 md:grid-cols-3" : "flex flex-col gap-2"}>
-      <Line asks={t("Hidden")}>
+      <Line asks={t("practice-lessons-hidden")}>
         {score.faults.map((fault) => (
           <span key={fault.id} className="block font-semibold">
             {fault.label}
             {score.faults.length > 1 && (
-              <span className="font-normal text-soft"> · {fault.leads ? t("leads") : t("weaker")}</span>
+              <span className="font-normal text-soft">
+                {" "}
+                · {fault.leads ? t("practice-lessons-leads") : t("practice-lessons-weaker")}
+              </span>
             )}
           </span>
         ))}
       </Line>
-      <Line asks={t("Your cause")} good={score.right_cause}>
+      <Line asks={t("practice-lessons-cause")} good={score.right_cause}>
         {causeOf(score)}
       </Line>
-      <Line asks={t("Your claim")} good={score.right_claim}>
+      <Line asks={t("practice-lessons-claim")} good={score.right_claim}>
         {claimOf(score)}
       </Line>
-      <Line asks={t("Checks")} good={allOf(score.looks_right, score.looks.length)}>
+      <Line asks={t("common-checks")} good={allOf(score.looks_right, score.looks.length)}>
         {score.looks.length
-          ? t("{right} of {all} correct", { right: score.looks_right, all: score.looks.length })
-          : t("none answered")}
+          ? t("practice-lessons-correct", { right: score.looks_right, all: score.looks.length })
+          : t("practice-lessons-none-answered")}
         {score.looks
           .filter((look) => look.grade !== look.true_grade)
           .map((look) => (
             <span key={look.look} className="block text-sm text-soft">
-              {t("{look}: you saw {grade}, it was {true_grade}", {
+              {t("practice-lessons-saw", {
                 look: look.label,
-                grade: hyphens(look.grade),
-                true_grade: hyphens(look.true_grade),
+                grade: word(look.grade),
+                true_grade: word(look.true_grade),
               })}
             </span>
           ))}
       </Line>
-      <Line asks={t("Movement")} good={allOf(score.marks_right, score.marks)}>
+      <Line asks={t("common-movement")} good={allOf(score.marks_right, score.marks)}>
         {score.marks
-          ? t("{right} of {all} marks correct", { right: score.marks_right, all: score.marks })
-          : t("no mark to compare with")}
+          ? t("practice-lessons-marks-correct", { right: score.marks_right, all: score.marks })
+          : t("practice-lessons-no-mark-compare")}
       </Line>
-      <Line asks={t("Used")}>{counted(score.balls, "{n} ball", "{n} balls")}</Line>
+      <Line asks={t("practice-lessons-used")}>{t("common-balls-4", { n: score.balls })}</Line>
     </dl>
   );
 }
@@ -64,20 +66,22 @@ function Line({ asks, good, children }: LineProps) {
 const allOf = (right: number, all: number): boolean | null => (all === 0 ? null : right * 3 >= all * 2);
 
 export function causeOf(score: Score): string {
-  if (score.corrected == null) return t("none was corrected");
-  if (score.leading_cause) return t("{cause}: it was the leading one", { cause: score.corrected });
+  if (score.corrected == null) return t("practice-lessons-none-corrected");
+  if (score.leading_cause) return t("practice-lessons-leading-one", { cause: score.corrected });
   return score.right_cause
-    ? t("{cause}: it was there, but another one led", { cause: score.corrected })
-    : t("{cause}: this golfer did not have it", { cause: score.corrected });
+    ? t("practice-lessons-but-another-one-led", { cause: score.corrected })
+    : t("practice-lessons-golfer-did-not", { cause: score.corrected });
 }
 
 export function claimOf(score: Score): string {
-  if (score.corrected == null) return t("none (no correction)");
-  if (score.right_claim == null) return t("no verdict yet: too few marked balls");
+  if (score.corrected == null) return t("practice-lessons-none-no-correction");
+  if (score.right_claim == null) return t("practice-lessons-no-verdict-yet-too-few");
   const verified = score.outcome === "verified";
   if (score.right_claim)
-    return verified ? t("verified, correctly") : t("not supported, correctly: it was another cause");
+    return verified
+      ? t("practice-lessons-verified-correctly")
+      : t("practice-lessons-not-supported-correctly-another-cause");
   return verified
-    ? t("verified, although the cause was another one: the balls changed for another reason")
-    : t("not supported, although the cause was right");
+    ? t("practice-lessons-verified-although-cause-another-one")
+    : t("practice-lessons-not-supported-although-cause-right");
 }

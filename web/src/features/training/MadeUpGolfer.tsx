@@ -37,7 +37,7 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
   const score = training.data?.score;
   return (
     <aside
-      aria-label={t("The made-up golfer")}
+      aria-label={t("practice-lessons-made-up-golfer")}
       className="no-print flex w-60 shrink-0 flex-col gap-3 overflow-y-auto border-l border-rule px-4 py-3 lg:max-[1279px]:w-52 min-[1400px]:w-72 max-lg:max-h-[45vh] max-lg:w-full max-lg:border-t max-lg:border-l-0 max-lg:flex-row"
     >
       {score ? (
@@ -51,7 +51,7 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
             }}
             className="text-xl font-bold outline-none"
           >
-            {t("Result")}
+            {t("practice-lessons-result")}
           </h2>
           <HowItWent score={score} />
         </section>
@@ -59,21 +59,21 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
         <>
           <div className="flex flex-col gap-3 max-lg:grow">
             <p>
-              <b>{training.data && t("{level} golfer.", { level: t(levelOf(training.data.level)) })}</b>{" "}
+              <b>{training.data && t("practice-lessons-golfer", { level: t(levelOf(training.data.level)) })}</b>{" "}
               {t(HINTS[station] ?? "")}
             </p>
             <div className="flex flex-wrap gap-2">
               <Button strong keyName={KEYS.hit} disabled={ended} onClick={() => hit.mutate(1)}>
-                {t("Hit a ball")}
+                {t("practice-lessons-hit-ball")}
               </Button>
               {station === "baseline" && (
                 <Button disabled={ended} onClick={() => hit.mutate(SEVERAL)}>
-                  {t("Hit five")}
+                  {t("practice-lessons-hit-five")}
                 </Button>
               )}
               {station === "take-home" && (
                 <Button disabled={end.isPending} onClick={() => end.mutate()}>
-                  {t("End lesson and reveal the fault")}
+                  {t("practice-lessons-end-lesson-reveal-fault")}
                 </Button>
               )}
             </div>
@@ -86,7 +86,7 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
   );
 }
 
-const VIEWS = { "face-on": "From in front", "down-the-line": "Down the line" } as const;
+const VIEWS = { "face-on": "common-front", "down-the-line": "practice-lessons-down-line" } as const;
 type View = keyof typeof VIEWS;
 
 /** The swing of the ball, replayed or slow; the view follows the open check or the coach's choice. */
@@ -109,26 +109,31 @@ function Swing({ lesson, station, look, ball }: Props) {
   const view = (swing.data?.view ?? "face-on") as View;
   const other: View = view === "face-on" ? "down-the-line" : "face-on";
   return (
-    <section aria-label={t("The swing")} className="flex shrink-0 flex-col gap-2 max-lg:flex-row max-lg:items-start">
+    <section
+      aria-label={t("practice-lessons-swing")}
+      className="flex shrink-0 flex-col gap-2 max-lg:flex-row max-lg:items-start"
+    >
       <div className="h-44 w-full border border-rule bg-sheet max-lg:h-32 max-lg:w-32 min-[1400px]:h-56">
         {swing.data && (
           <MovingFigure
             key={`${seen} ${ball ?? 0} ${run.times}`}
             swing={swing.data}
             slow={run.slow}
-            label={ball === undefined ? t("A swing without a ball") : t("The swing of ball {ball}", { ball })}
+            label={
+              ball === undefined ? t("practice-lessons-swing-without-ball") : t("practice-lessons-swing-ball", { ball })
+            }
           />
         )}
       </div>
       <p className="text-sm text-soft max-lg:hidden">
-        {ball === undefined ? t("A swing without a ball") : t("The swing of ball {ball}", { ball })},{" "}
+        {ball === undefined ? t("practice-lessons-swing-without-ball") : t("practice-lessons-swing-ball", { ball })},{" "}
         {inside(t(VIEWS[view]))}
       </p>
       <div className="flex flex-wrap gap-2 max-lg:w-44">
         <Button keyName={KEYS.watch} onClick={() => watch(false)}>
-          {t("Replay")}
+          {t("common-replay")}
         </Button>
-        <Button onClick={() => watch(true)}>{t("Slow motion")}</Button>
+        <Button onClick={() => watch(true)}>{t("practice-lessons-slow-motion")}</Button>
         <Button onClick={() => choose(other)}>{t(VIEWS[other])}</Button>
       </div>
       {swing.isError && <Notice error={swing.error} />}

@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 import { ask, client, type Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
 import { useClock } from "../../api/useClock";
-import { counted, inside, t } from "../../shared/format/language";
+import { inside, t } from "../../shared/format/language";
 import { Button, LinkButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { HowItWent } from "./HowItWent";
@@ -27,12 +27,8 @@ export function TrainPage() {
   if (rows.isError) return <Notice error={rows.error} />;
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-5">
-      <h1 className="text-2xl font-bold">{t("Practice lessons")}</h1>
-      <p className="mb-4 max-w-prose text-soft">
-        {t(
-          "A made-up golfer with hidden faults takes a whole lesson with you. The golfer hits on request, shows the swing, and tries your correction. At the end you see what was hidden and how you did. Only you see these lessons. They count nowhere.",
-        )}
-      </p>
+      <h1 className="text-2xl font-bold">{t("common-practice-lessons")}</h1>
+      <p className="mb-4 max-w-prose text-soft">{t("practice-lessons-made-up-golfer-hidden-faults")}</p>
       <ul className="mb-6 grid gap-3 md:grid-cols-3">
         {LEVELS.map((level, i) => (
           <li key={level.id} className="flex flex-col gap-2 border border-rule bg-sheet p-4">
@@ -41,10 +37,10 @@ export function TrainPage() {
             <Button
               strong={i === 0 && rows.data?.length === 0}
               disabled={begin.isPending}
-              aria-label={t("Start: {level}", { level: t(level.label) })}
+              aria-label={t("practice-lessons-start", { level: t(level.label) })}
               onClick={() => begin.mutate(level.id)}
             >
-              {t("Begin")}
+              {t("common-begin")}
             </Button>
           </li>
         ))}
@@ -53,7 +49,7 @@ export function TrainPage() {
       {rows.data && rows.data.length > 0 && (
         <section aria-labelledby="yours">
           <h2 id="yours" className="mb-2 text-xl font-semibold">
-            {t("Your practice lessons")}
+            {t("practice-lessons-practice-lessons")}
           </h2>
           <ul className="divide-y divide-rule border-y border-rule">
             {rows.data.map((row) => (
@@ -75,7 +71,7 @@ function Lesson({ row }: { row: Row }) {
       ask(client.DELETE("/api/v1/lessons/{lesson_id}/training", { params: { path: { lesson_id: row.lesson_id } } })),
     onSuccess: () => cache.invalidateQueries({ queryKey: queries.trainings.queryKey }),
   });
-  const name = t("{student}, {level}, {moment}", {
+  const name = t("practice-lessons-student-level-moment", {
     student: row.student_name,
     level: inside(t(levelOf(row.level))),
     moment: clock.moment(row.started_at),
@@ -97,14 +93,16 @@ function Lesson({ row }: { row: Row }) {
       )}
       <div className="flex items-start gap-2">
         <LinkButton to={`/lessons/${row.lesson_id}/${row.station}`}>
-          {row.ended_at === null ? t("Continue") : t("View")}
+          {row.ended_at === null ? t("common-continue") : t("common-view")}
         </LinkButton>
         <Button
-          aria-label={sure ? t("Remove now: {lesson}", { lesson: name }) : t("Remove {lesson}", { lesson: name })}
+          aria-label={
+            sure ? t("practice-lessons-remove-now-2", { lesson: name }) : t("practice-lessons-remove", { lesson: name })
+          }
           onClick={() => (sure ? remove.mutate() : setSure(true))}
           onBlur={() => setSure(false)}
         >
-          {sure ? t("Remove now") : t("Remove")}
+          {sure ? t("practice-lessons-remove-now") : t("common-remove")}
         </Button>
       </div>
       {remove.isError && <Notice error={remove.error} />}
@@ -114,12 +112,12 @@ function Lesson({ row }: { row: Row }) {
 
 function inShort(score: Schemas["Score"]): string {
   const cause = score.leading_cause
-    ? t("the cause that led")
+    ? t("practice-lessons-cause-led")
     : score.right_cause
-      ? t("a cause that was there")
+      ? t("practice-lessons-cause-2")
       : score.corrected == null
-        ? t("no correction")
-        : t("another cause");
-  const looks = t("{right} of {all} checks", { right: score.looks_right, all: score.looks.length });
-  return `${cause} · ${looks} · ${counted(score.balls, "{n} ball", "{n} balls")}`;
+        ? t("practice-lessons-no-correction")
+        : t("practice-lessons-another-cause");
+  const looks = t("practice-lessons-checks", { right: score.looks_right, all: score.looks.length });
+  return `${cause} · ${looks} · ${t("common-balls-4", { n: score.balls })}`;
 }

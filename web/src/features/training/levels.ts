@@ -1,11 +1,11 @@
 /** Levels of practice lessons, easiest first. */
 export const LEVELS = [
-  { id: "clear", label: "Clear", says: "One strong fault, a steady golfer, and a body that shows it." },
-  { id: "usual", label: "Usual", says: "One leading fault and a little of another. Scatter of a mid handicap." },
+  { id: "clear", label: "common-clear", says: "practice-lessons-one-strong-fault-steady-golfer" },
+  { id: "usual", label: "practice-lessons-usual", says: "practice-lessons-one-leading-fault-little-another" },
   {
     id: "tangled",
-    label: "Tangled",
-    says: "Two faults of almost equal strength, and a wild golfer who learns slowly.",
+    label: "practice-lessons-tangled",
+    says: "practice-lessons-two-faults-almost-equal-strength",
   },
 ];
 
@@ -13,11 +13,11 @@ export const levelOf = (id: string) => LEVELS.find((level) => level.id === id)?.
 
 /** Hints per station for a coach's first practice lesson. */
 export const HINTS: Record<string, string> = {
-  ask: "A made-up golfer has no pain and no goals. Continue to Baseline.",
-  baseline: "Hit about ten balls and say nothing. Then read the pattern.",
-  check: "The swing below is shown from the side of the open check. Answer what you see, not what you expect.",
-  cause: "Is the leader believable, or would a check separate it from the second? You can go back to Check.",
-  correct: "Start one correction. The golfer tries it from the next ball on.",
-  prove: "Hit a ball, watch the swing, mark the movement; then the numbers appear.",
-  "take-home": "End the lesson to see what was hidden.",
+  ask: "practice-lessons-made-up-golfer-no-pain",
+  baseline: "practice-lessons-hit-about-ten-balls-say",
+  check: "practice-lessons-swing-below-shown-side-open",
+  cause: "practice-lessons-leader-believable-would-check-separate",
+  correct: "practice-lessons-start-one-correction-golfer-tries",
+  prove: "practice-lessons-hit-ball-watch-swing-mark",
+  "take-home": "practice-lessons-end-lesson-see-what-hidden",
 };

@@ -27,14 +27,14 @@ export function Calls({ proof }: { proof: Proof }) {
         <p aria-live="assertive">
           <strong className="block text-3xl">
             {running.next_call === "old"
-              ? t("Old move")
+              ? t("common-old-move")
               : running.next_call === "new"
-                ? t("New move")
+                ? t("common-new-move")
                 : running.next_call}
           </strong>
-          {t("ball {number} of {balls}", { number: running.balls.length + 1, balls: running.balls_planned })}
+          {t("prove-ball-3", { number: running.balls.length + 1, balls: running.balls_planned })}
         </p>
-        <Button onClick={() => endTrial.mutate(running.id)}>{t("Stop test")}</Button>
+        <Button onClick={() => endTrial.mutate(running.id)}>{t("prove-stop-test")}</Button>
       </Callout>
     );
   }
@@ -42,7 +42,7 @@ export function Calls({ proof }: { proof: Proof }) {
   return (
     <>
       <Button strong keyName={KEYS.call} disabled={callBalls.isPending} onClick={() => callBalls.mutate(null)}>
-        {t("Test old vs. new (4 + 4)")}
+        {t("prove-test-old-vs-new-4")}
       </Button>
       {callBalls.isError && <Notice error={callBalls.error} />}
     </>

@@ -24,10 +24,10 @@ export function ChangeRuler({ estimate, low, high, predicted, unit, label }: Pro
   const x = scaleLinear([-reach, reach], [8, WIDTH - 8]).clamp(true);
   const words =
     estimate === null
-      ? t("{label}: no balls yet", { label })
+      ? t("prove-no-balls-yet", { label })
       : low === null || high === null
-        ? t("{label} {change}{unit}, not enough balls for a range", { label, change: signed(estimate), unit })
-        : t("{label} {change}{unit}, between {low} and {high}", {
+        ? t("prove-not-enough-balls-range", { label, change: signed(estimate), unit })
+        : t("prove-between", {
             label,
             change: signed(estimate),
             unit,
@@ -40,11 +40,11 @@ export function ChangeRuler({ estimate, low, high, predicted, unit, label }: Pro
         <path d={`M8 32H${WIDTH - 8}`} className="stroke-rule" strokeWidth="2" />
         <path d={`M${x(0)} 22V42`} className="stroke-soft" strokeWidth="1.5" />
         <text x={x(0)} y={54} textAnchor="middle" className="fill-soft text-[11px] lg:@max-[70rem]:text-[15px]">
-          {t("no change")}
+          {t("common-no-change")}
         </text>
         <path d={`M${x(predicted) - 6} 18h12l-6 8z`} className="fill-straw stroke-ink" />
         <text x={x(predicted)} y={12} textAnchor="middle" className="fill-soft text-[11px] lg:@max-[70rem]:text-[15px]">
-          {t("predicted {change}", { change: signed(predicted) })}
+          {t("prove-predicted", { change: signed(predicted) })}
         </text>
         {low !== null && high !== null && (
           <path d={`M${x(low)} 32H${x(high)}`} className="stroke-slate" strokeWidth="9" strokeOpacity="0.45" />

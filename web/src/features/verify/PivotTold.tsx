@@ -12,37 +12,33 @@ export function BallPivot({ proof, ballIds }: { proof: Proof; ballIds: number[] 
   const seen = proof.pivot?.balls[place];
   if (!proof.pivot || !target || !seen || target.covered) return null;
   const { gate } = proof.pivot;
-  const mark = seen.mark ? knowledge.words.movement?.[seen.mark] : t("no mark");
+  const mark = seen.mark ? knowledge.words.movement?.[seen.mark] : t("prove-no-mark");
   const overruled = seen.mark && target.movement !== "" && target.mark_basis !== "measured";
   return (
     <p className="text-soft">
-      {t("Measured: {what} {value} ± {error}, {mark}.", {
+      {t("prove-measured", {
         what: inside(pivotName(gate)),
         value: pivotValue(gate, seen.value),
         error: pivotValue(gate, seen.error).replace("+", ""),
         mark: mark?.toLowerCase(),
       })}{" "}
       <Doubts seen={seen} />
-      {overruled && seen.mark !== target.movement && (
-        <strong>{t("You judged it differently. Your mark counts.")}</strong>
-      )}
+      {overruled && seen.mark !== target.movement && <strong>{t("prove-judged-differently-mark-counts")}</strong>}
     </p>
   );
 }
 
 function Doubts({ seen }: { seen: PivotMark }) {
-  if (seen.broken) return t("Something else changed along with it; it explains part of the change at most.");
-  return seen.close && seen.mark ? t("Close to the limit.") : null;
+  if (seen.broken) return t("prove-something-else-changed-along-explains");
+  return seen.close && seen.mark ? t("prove-close-limit") : null;
 }
 
 /** Where the gate on the body comes from, if not from this student's baseline. */
 export function gateNotes(pivot: PivotProof | null): string[] {
   if (!pivot) return [];
   return [
-    ...(pivot.gate.balls === 0
-      ? [t("No baseline ball was measured. The gate is where it is for a typical golfer.")]
-      : []),
-    ...(pivot.gate.blunt ? [t("The belt can't separate good from bad here. Judge by eye.")] : []),
+    ...(pivot.gate.balls === 0 ? [t("prove-no-baseline-ball-measured-gate")] : []),
+    ...(pivot.gate.blunt ? [t("prove-belt-cant-separate-good-bad")] : []),
   ];
 }
 
@@ -51,18 +47,18 @@ export function PivotGrounds({ pivot }: { pivot: PivotProof }) {
   const { agreement } = pivot;
   return (
     <>
-      <dt className="text-soft">{t("Method")}</dt>
+      <dt className="text-soft">{t("prove-method")}</dt>
       <dd>
         {pivot.by === "slope"
-          ? t("slope on the measured pivot")
+          ? t("prove-slope-measured-pivot")
           : pivot.by === "marks"
-            ? t("balls done minus balls missed")
-            : t("nothing yet")}
+            ? t("prove-balls-done-minus-balls-missed")
+            : t("prove-nothing-yet")}
       </dd>
       {agreement.both > 0 && (
         <>
-          <dt className="text-soft">{t("Eye and instrument")}</dt>
-          <dd>{t("same on {same} of {both} balls", { same: agreement.same, both: agreement.both })}</dd>
+          <dt className="text-soft">{t("prove-eye-instrument")}</dt>
+          <dd>{t("prove-same-balls", { same: agreement.same, both: agreement.both })}</dd>
         </>
       )}
     </>

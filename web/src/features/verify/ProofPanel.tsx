@@ -25,7 +25,7 @@ const OFTEN = 0.6;
 export function ProofPanel({ correction, proof, ballIds }: Props) {
   const stage = useKnowledge().stages.find((s) => s.id === correction.stage);
   return (
-    <aside aria-label={t("Proof")} className="flex flex-col gap-3">
+    <aside aria-label={t("prove-proof")} className="flex flex-col gap-3">
       <Calls proof={proof} />
       {stage?.ball === false ? (
         <WithoutBall correction={correction} />
@@ -48,7 +48,7 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
         <Callout tone="straw" key={phase.id}>
           {phase.text} <strong>{phase.matchup}</strong>
           <span className="block text-sm text-soft">
-            {t("{shown} of the last {of} balls that moved.", { shown: phase.shown, of: phase.of })}
+            {t("prove-last-balls-moved", { shown: phase.shown, of: phase.of })}
           </span>
         </Callout>
       ))}
@@ -75,7 +75,7 @@ function SuccessLooksLike({ correction }: { correction: Correction }) {
   if (!drill) return null;
   return (
     <p className="mb-1">
-      <strong>{t("Success looks like:")}</strong> {drill.mark}
+      <strong>{t("prove-success-looks-like")}</strong> {drill.mark}
     </p>
   );
 }
@@ -96,21 +96,21 @@ function OfTheBall({ proof, ballIds }: { proof: Proof; ballIds: number[] }) {
   const verdict = proof.verdicts[place];
   if (target?.covered) return <Covered number={target.number} />;
   if (!target || ballIds.length === 0)
-    return <p className="text-lg text-soft">{t("The next ball gets the first verdict.")}</p>;
+    return <p className="text-lg text-soft">{t("prove-next-ball-gets-first-verdict")}</p>;
   // The ball or its mark is newer than the proof: what that says of it comes in a moment.
   if (!verdict || (verdict.moved === null && isMarked(target)))
-    return <p className="text-2xl font-bold">{t("Ball {number}", { number: target.number })}</p>;
+    return <p className="text-2xl font-bold">{t("common-ball-2", { number: target.number })}</p>;
   const unmarked = target.movement === "" && target.intent === "";
   return (
     <>
       <p className="flex items-center gap-3 text-2xl font-bold">
         <VerdictMark verdict={verdict.verdict} movement={target.movement} size={26} />
         {unmarked && verdict.verdict === "unclear" && verdict.answered !== null
-          ? t("Did the body do it?")
+          ? t("prove-did-body-do")
           : verdictName(knowledge.words, verdict.verdict, target.movement)}
       </p>
       <p className="text-soft">
-        {t("Ball {number}. {reasons}", { number: target.number, reasons: verdict.reasons.join(" ") })}{" "}
+        {t("prove-ball", { number: target.number, reasons: verdict.reasons.join(" ") })}{" "}
         {target.note && <em>{target.note}.</em>}
       </p>
     </>
@@ -127,12 +127,12 @@ function Covered({ number }: { number: number }) {
     <>
       <p className="flex items-center gap-3 text-2xl font-bold">
         <VerdictMark verdict="unclear" size={26} />
-        {t("Did the body do it?")}
+        {t("prove-did-body-do")}
       </p>
       <p className="flex items-center gap-3 text-soft">
-        {t("Ball {number} is hidden until you mark it.", { number })}
+        {t("common-ball-hidden-until-mark", { number })}
         <Button keyName={KEYS.uncover} onClick={() => target && mark(target, UNCOVER)}>
-          {t("Show numbers")}
+          {t("prove-show-numbers")}
         </Button>
       </p>
     </>
@@ -150,7 +150,7 @@ function MovementKeys({ correction, ballIds }: { correction: Correction; ballIds
       <SuccessLooksLike correction={correction} />
       <div
         role="group"
-        aria-label={target ? t("Movement of ball {number}", { number: target.number }) : t("Movement")}
+        aria-label={target ? t("prove-movement-ball", { number: target.number }) : t("common-movement")}
         className="grid grid-cols-4 gap-1.5 lg:@max-[70rem]:grid-cols-2"
       >
         {(["done", "partly", "missed", "unseen"] as const).map((movement) => (
@@ -184,7 +184,7 @@ function Running({ correction, proof, ballIds }: Props) {
   const unit = metric?.unit === "°" ? "°" : ` ${metric?.unit ?? ""}`;
   const sure = proof.status === "verified";
   return (
-    <section aria-label={t("Change so far")} className="border-t border-rule pt-2">
+    <section aria-label={t("prove-change-so-far")} className="border-t border-rule pt-2">
       <h2 className="flex items-baseline justify-between gap-3">
         <span
           role="status"
@@ -193,16 +193,16 @@ function Running({ correction, proof, ballIds }: Props) {
           {knowledge.words.status?.[proof.status]}
         </span>
         <span className="text-sm text-soft">
-          {sure && sinceBall !== undefined && t("since ball {number}", { number: sinceBall })}
+          {sure && sinceBall !== undefined && t("prove-since-ball", { number: sinceBall })}
         </span>
       </h2>
       <p className="text-soft">{proof.reason}</p>
       {together && pattern ? (
         <p>
-          {t("{metrics} together:", { metrics: patternNames(pattern, knowledge) })}{" "}
-          <strong>{t("{change} SD toward the prediction", { change: signed(pattern.estimate ?? 0) })}</strong>{" "}
+          {t("prove-together", { metrics: patternNames(pattern, knowledge) })}{" "}
+          <strong>{t("prove-sd-toward-prediction", { change: signed(pattern.estimate ?? 0) })}</strong>{" "}
           <span className="text-soft">
-            {t("({low} to {high}).", {
+            {t("prove-to-3", {
               low: signed(pattern.low ?? 0),
               high: signed(pattern.high ?? 0),
             })}
@@ -214,10 +214,10 @@ function Running({ correction, proof, ballIds }: Props) {
             {...change}
             predicted={correction.predicted}
             unit={unit}
-            label={t("Change of {label}", { label: metric && inside(metric.label) })}
+            label={t("prove-change", { label: metric && inside(metric.label) })}
           />
           <p>
-            {t("{label} with the move:", { label: metric?.label })} <ChangeInWords change={change} unit={unit} />
+            {t("prove-move", { label: metric?.label })} <ChangeInWords change={change} unit={unit} />
           </p>
         </>
       )}
@@ -226,12 +226,9 @@ function Running({ correction, proof, ballIds }: Props) {
           <span className="text-soft">
             {" "}
             {waiting
-              ? t("Mark the ball to count it at the gate.")
-              : t("{hits} of {balls} through the gate.", { hits: in_gate.hits, balls: in_gate.balls })}{" "}
-            {sure &&
-              !waiting &&
-              in_gate.rate < OFTEN &&
-              t("The change is real, but not every ball passes the gate yet.")}
+              ? t("prove-mark-ball-count-gate")
+              : t("prove-through-gate", { hits: in_gate.hits, balls: in_gate.balls })}{" "}
+            {sure && !waiting && in_gate.rate < OFTEN && t("prove-change-real-but-not-every")}
           </span>
         )}
       </p>
@@ -245,7 +242,7 @@ type ChangeProps = { change: Proof["change"]; unit: string };
 
 /** How far a number changed, with its interval once there is one. */
 function ChangeInWords({ change, unit }: ChangeProps) {
-  if (change.estimate === null) return t("no balls that count yet.");
+  if (change.estimate === null) return t("prove-no-balls-count-yet");
   return (
     <>
       <strong>
@@ -254,8 +251,8 @@ function ChangeInWords({ change, unit }: ChangeProps) {
       </strong>{" "}
       <span className="text-soft">
         {change.low === null || change.high === null
-          ? t("so far, too few balls for a range.")
-          : t("({low} to {high}).", { low: signed(change.low), high: signed(change.high) })}
+          ? t("prove-so-far-too-few-balls")
+          : t("prove-to-3", { low: signed(change.low), high: signed(change.high) })}
       </span>
     </>
   );
@@ -272,31 +269,27 @@ function Grounds({ correction, proof }: { correction: Correction; proof: Proof }
   const metric = knowledge.metrics.find((m) => m.id === correction.primary);
   const { marks, pattern, link } = proof;
   const counted = (["blind", "seen", "measured", "unmarked"] as const).filter((kind) => marks[kind] > 0);
-  const words: Record<string, string> = { ...knowledge.words.mark_basis, unmarked: t("not marked") };
+  const words: Record<string, string> = { ...knowledge.words.mark_basis, unmarked: t("prove-not-marked") };
   return (
-    <Details summary={t("Details")}>
+    <Details summary={t("common-details")}>
       {[...proof.notes, ...gateNotes(proof.pivot)].map((note) => (
         <p key={note} className="mb-2">
           {note}
         </p>
       ))}
       <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
-        <dt className="text-soft">{t("Marks")}</dt>
+        <dt className="text-soft">{t("prove-marks")}</dt>
         <dd>
           {counted.length === 0
-            ? t("none yet")
+            ? t("common-none-yet")
             : counted.map((kind) => `${marks[kind]} ${inside(words[kind] ?? "")}`).join(", ")}
         </dd>
-        <dt className="text-soft">{t("Link")}</dt>
-        <dd>
-          {link.tested
-            ? t("tested on the balls of this stage")
-            : t("not tested yet: hit balls with and without the move")}
-        </dd>
+        <dt className="text-soft">{t("prove-link")}</dt>
+        <dd>{link.tested ? t("prove-tested-balls-stage") : t("prove-not-tested-yet-hit-balls")}</dd>
         {proof.pivot && <PivotGrounds pivot={proof.pivot} />}
         {proof.rests_on === "pattern" && (
           <>
-            <dt className="text-soft">{t("On its own")}</dt>
+            <dt className="text-soft">{t("prove-own")}</dt>
             <dd>
               {metric?.label}{" "}
               <ChangeInWords change={proof.change} unit={metric?.unit === "°" ? "°" : ` ${metric?.unit}`} />
@@ -305,14 +298,14 @@ function Grounds({ correction, proof }: { correction: Correction; proof: Proof }
         )}
         {pattern && (
           <>
-            <dt className="text-soft">{t("Pattern")}</dt>
+            <dt className="text-soft">{t("prove-pattern")}</dt>
             <dd>
-              {t("{metrics}: ", { metrics: patternNames(pattern, knowledge) })}
+              {t("prove-metrics", { metrics: patternNames(pattern, knowledge) })}
               {pattern.estimate === null
-                ? t("nothing yet")
+                ? t("prove-nothing-yet")
                 : pattern.low === null || pattern.high === null
-                  ? t("{change} SD toward the prediction, range open", { change: signed(pattern.estimate) })
-                  : t("{change} SD toward the prediction ({low} to {high})", {
+                  ? t("prove-sd-toward-prediction-range-open", { change: signed(pattern.estimate) })
+                  : t("prove-sd-toward-prediction-2", {
                       change: signed(pattern.estimate),
                       low: signed(pattern.low),
                       high: signed(pattern.high),

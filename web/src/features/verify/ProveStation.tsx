@@ -15,8 +15,8 @@ import { Trials } from "./Trials";
 import { WhatNow } from "./WhatNow";
 
 const WAYS = [
-  { id: "proof", label: "Ball by ball" },
-  { id: "compare", label: "Compare" },
+  { id: "proof", label: "prove-ball-ball" },
+  { id: "compare", label: "prove-compare" },
 ];
 
 /** Two questions per ball: did the body do it, did club and ball follow? */
@@ -43,10 +43,10 @@ export function ProveStation() {
         {correction?.cue && <p>{quoted(correction.cue)}</p>}
       </div>
       <div className="flex items-center gap-5">
-        <Tabs label={t("View")} tabs={WAYS} value={way} onChange={setWay} />
+        <Tabs label={t("common-view")} tabs={WAYS} value={way} onChange={setWay} />
         {lesson.filmed && (
           <LinkButton to={`/lessons/${lesson.id}/films${target ? `?ball=${target.number}` : ""}`}>
-            {t("Before and now")} <KeyCap>{KEYS.films}</KeyCap>
+            {t("common-before-now")} <KeyCap>{KEYS.films}</KeyCap>
           </LinkButton>
         )}
         <ScreenPairing />
@@ -74,7 +74,7 @@ export function ProveStation() {
       {top}
       {!listening && !comparing && lesson.ended_at === null && <GoElsewhere stage={correction.stage} />}
       <div className="mx-auto grid max-w-[87.5rem] gap-6 lg:grid-cols-[minmax(0,1fr)_23.25rem] lg:@max-[70rem]:grid-cols-[minmax(0,1fr)_17rem] lg:@max-[62rem]:grid-cols-[minmax(0,1fr)_15rem]">
-        <section aria-label={t("Strands")} className="min-w-0">
+        <section aria-label={t("prove-strands")} className="min-w-0">
           <StrandView
             correction={correction}
             ballIds={proof.data.ball_ids}
@@ -93,9 +93,9 @@ function GoElsewhere({ stage }: { stage: string }) {
   const { openBlock } = useActions();
   return (
     <Callout as="div" tone="straw" className="mx-auto mb-2 flex max-w-[87.5rem] flex-wrap items-center gap-3">
-      <p className="grow">{t("The next balls go into the baseline.")}</p>
+      <p className="grow">{t("prove-next-balls-go-into-baseline")}</p>
       <Button strong disabled={openBlock.isPending} onClick={() => openBlock.mutate({ purpose: "prove", stage })}>
-        {t("Prove it")}
+        {t("prove-prove")}
       </Button>
       {openBlock.isError && <Notice error={openBlock.error} />}
     </Callout>

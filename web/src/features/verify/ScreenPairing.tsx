@@ -21,35 +21,35 @@ export function ScreenPairing() {
           setOpen(true);
         }}
       >
-        {t("Student's screen")}
+        {t("prove-students-screen")}
       </Button>
       <Sheet
-        title={t("Student screen")}
+        title={t("prove-student-screen")}
         told="It shows the move, the answer and how many more. It can change nothing."
         open={open}
         onClose={() => setOpen(false)}
       >
         {offerScreen.isError && <Notice error={offerScreen.error} />}
         {endScreens.isSuccess ? (
-          <p role="status">{t("All screens of this lesson are disconnected.")}</p>
+          <p role="status">{t("prove-all-screens-lesson-disconnected")}</p>
         ) : (
           offerScreen.data && (
             <div role="status">
               <p>
-                {t("On the other screen, open")} <strong>{`${location.host}/mat`}</strong> {t("and enter")}
+                {t("prove-other-screen-open")} <strong>{`${location.host}/mat`}</strong> {t("common-enter")}
               </p>
               <p className="my-2 text-6xl font-bold tracking-[0.2em]">
                 <code className="font-sans">{offerScreen.data.code}</code>
               </p>
               <p className="text-soft">
-                {t("Valid until {time}, for one screen.", { time: clock.time(offerScreen.data.until) })}
+                {t("prove-valid-until-one-screen", { time: clock.time(offerScreen.data.until) })}
               </p>
             </div>
           )
         )}
         <div className="mt-4 flex gap-2">
-          <Button onClick={() => endScreens.mutate()}>{t("Disconnect all screens")}</Button>
-          <Button onClick={() => setOpen(false)}>{t("Done")}</Button>
+          <Button onClick={() => endScreens.mutate()}>{t("prove-disconnect-all-screens")}</Button>
+          <Button onClick={() => setOpen(false)}>{t("common-done")}</Button>
         </div>
       </Sheet>
     </>

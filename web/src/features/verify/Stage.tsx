@@ -23,7 +23,7 @@ export function Stage({ correction, proof }: Props) {
   const go = (i: number) => actions.changeCorrection.mutate({ id: correction.id, body: { stage: ladder[i] } });
   const close = (outcome: string) => actions.changeCorrection.mutate({ id: correction.id, body: { outcome } });
   return (
-    <section aria-label={t("Stage")} className="border-t border-rule pt-2">
+    <section aria-label={t("prove-stage")} className="border-t border-rule pt-2">
       <h2 className="flex items-center justify-between">
         <span className="text-xl font-bold">{name(here)}</span>
         <Slots hits={advice.hits} need={advice.need} of={advice.of} />
@@ -32,16 +32,16 @@ export function Stage({ correction, proof }: Props) {
       <Felt correction={correction} />
       <div className="mt-2 flex flex-wrap gap-2">
         <Button disabled={here <= 0} strong={advice.stage === "down"} onClick={() => go(here - 1)}>
-          {t("Down{to}", { to: here > 0 ? t(" to {name}", { name: inside(name(here - 1)) }) : "" })}
+          {t("prove-down", { to: here > 0 ? t("prove-to-2", { name: inside(name(here - 1)) }) : "" })}
         </Button>
         <Button disabled={here >= ladder.length - 1} strong={advice.stage === "up"} onClick={() => go(here + 1)}>
-          {t("Up{to}", { to: here < ladder.length - 1 ? t(" to {name}", { name: inside(name(here + 1)) }) : "" })}
+          {t("prove-up", { to: here < ladder.length - 1 ? t("prove-to-2", { name: inside(name(here + 1)) }) : "" })}
         </Button>
         {proof.status === "not-supported" && (
-          <Button onClick={() => close("not-supported")}>{t("Close, re-rank causes")}</Button>
+          <Button onClick={() => close("not-supported")}>{t("prove-close-re-rank-causes")}</Button>
         )}
         {proof.status === "verified" && correction.outcome !== "verified" && (
-          <Button onClick={() => close("verified")}>{t("Close as verified")}</Button>
+          <Button onClick={() => close("verified")}>{t("prove-close-verified")}</Button>
         )}
       </div>
       <Conditions />
@@ -60,7 +60,7 @@ function Felt({ correction }: { correction: Schemas["CorrectionOut"] }) {
   if (ways.length === 0) return null;
   return (
     <Details
-      summary={t("Feel: {way}", { way: ways.find((way) => way.id === correction.felt_by)?.label ?? t("at random") })}
+      summary={t("prove-feel", { way: ways.find((way) => way.id === correction.felt_by)?.label ?? t("prove-random") })}
     >
       <FeltBy
         ways={ways}
@@ -80,7 +80,7 @@ function Slots({ hits, need, of }: { hits: number; need: number; of: number }) {
       height="22"
       width={of * 16}
       role="img"
-      aria-label={t("{hits} of the last {of} linked, {need} needed", { hits, of, need })}
+      aria-label={t("prove-last-linked-needed", { hits, of, need })}
     >
       {Array.from({ length: of }, (_, i) => (
         <rect
@@ -99,8 +99,8 @@ function Slots({ hits, need, of }: { hits: number; need: number; of: number }) {
 }
 
 const RULES = [
-  { id: "count", label: "Balls counted" },
-  { id: "chance", label: "Chance that it holds" },
+  { id: "count", label: "prove-balls-counted" },
+  { id: "chance", label: "prove-chance-holds" },
 ];
 
 /** When a stage counts as passed: what it asks for, and the coach's rule for all their lessons. */
@@ -116,11 +116,11 @@ function StageRule({ wanted }: { wanted: string }) {
     },
   });
   return (
-    <Details summary={t("When a stage is passed")}>
+    <Details summary={t("prove-when-stage-passed")}>
       <p className="mb-2">{wanted}</p>
       {session.name === lesson.coach_name && (
         <ChooseOne
-          label={t("Passed by")}
+          label={t("prove-passed")}
           options={RULES}
           value={session.stage_rule}
           onChange={(rule) => rule && change.mutate(rule)}

@@ -17,9 +17,9 @@ const RIM: Record<Lane, string> = {
   ball: "stroke-moss-ground",
 };
 const NAME: Record<Lane, [string, string]> = {
-  pivot: ["Pivot", "fill-clay"],
-  club: ["Club", "fill-slate"],
-  ball: ["Ball", "fill-moss"],
+  pivot: ["prove-pivot", "fill-clay"],
+  club: ["common-club", "fill-slate"],
+  ball: ["common-ball", "fill-moss"],
 };
 const FAINT = 10;
 
@@ -84,7 +84,7 @@ export function StrandView({ correction, ballIds, band, pivot }: Props) {
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
       className="max-h-[calc(100vh-20.125rem)] min-h-72 w-full"
       role="img"
-      aria-label={t("{n} balls as strands through pivot, club and ball. The verdicts stand on the tape below.", {
+      aria-label={t("prove-balls-strands-through-pivot-club", {
         n: proved.length,
       })}
     >
@@ -149,7 +149,7 @@ function Lid({ number }: { number: number }) {
         strokeDasharray="5 4"
       />
       <text x={left + width / 2} y={top + 28} textAnchor="middle" className="fill-clay text-[18px] font-semibold">
-        {t("Ball {number}: hidden until marked", { number })}
+        {t("prove-ball-hidden-until-marked", { number })}
       </text>
     </g>
   );
@@ -243,7 +243,7 @@ function Band({
     <g>
       <path d={`M${top.join("L")}L${bottom.join("L")}Z`} className="fill-ink opacity-[0.09]" />
       <text x={at(first) + 8} y={place(first.axis, first.high) - 6} className={`fill-soft ${WORDS}`}>
-        {t("baseline")}
+        {t("common-baseline-2")}
       </text>
     </g>
   );
@@ -278,14 +278,14 @@ function AxisMark({ axis, x, gate, guard, place }: AxisProps) {
         ))}
       {axis.id === "movement" && (
         <text x={x - 10} y={place(axis, 0.5) + 4} textAnchor="end" className={`fill-soft ${WORDS}`}>
-          {t("partly")}
+          {t("prove-partly")}
         </text>
       )}
       <text x={x} y={top - 9} textAnchor="middle" className={`fill-soft ${WORDS}`}>
-        {t(axis.plus)}
+        {axis.plus}
       </text>
       <text x={x} y={bottom + 16} textAnchor="middle" className={`fill-soft ${WORDS}`}>
-        {t(axis.minus)}
+        {axis.minus}
       </text>
     </g>
   );

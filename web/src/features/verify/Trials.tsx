@@ -13,8 +13,8 @@ import { useActions, useBalls, useDesk } from "../lesson/LessonContext";
 type Trial = Schemas["TrialRead"];
 
 const KINDS = [
-  { id: "moves", label: "Old move and new move" },
-  { id: "cues", label: "Two cues" },
+  { id: "moves", label: "prove-old-move-new-move" },
+  { id: "cues", label: "prove-two-cues" },
 ];
 
 /** Proof sets and cue comparisons: planned, called ball by ball, judged at the end. */
@@ -52,24 +52,24 @@ function Begin({ primary }: { primary: string }) {
   const names = kind === "moves" ? { first: "old", second: "new" } : { first, second };
   const ready = plan.data && names.first.trim() && names.second.trim();
   return (
-    <section aria-label={t("New comparison")} className="flex flex-col gap-4">
-      <h2 className="text-2xl font-bold">{t("Does it make a difference for this student?")}</h2>
-      <ChooseOne label={t("Compare")} options={KINDS} value={kind} onChange={(v) => v && setKind(v)} />
+    <section aria-label={t("prove-new-comparison")} className="flex flex-col gap-4">
+      <h2 className="text-2xl font-bold">{t("prove-does-make-difference-student")}</h2>
+      <ChooseOne label={t("prove-compare")} options={KINDS} value={kind} onChange={(v) => v && setKind(v)} />
       {kind === "cues" && (
         <div className="grid max-w-2xl gap-3 sm:grid-cols-2">
-          <TextField label={t("One cue")} maxLength={60} value={first} onChange={setFirst} />
-          <TextField label={t("The other cue")} maxLength={60} value={second} onChange={setSecond} />
+          <TextField label={t("prove-one-cue")} maxLength={60} value={first} onChange={setFirst} />
+          <TextField label={t("prove-other-cue")} maxLength={60} value={second} onChange={setSecond} />
         </div>
       )}
       <div className="flex flex-wrap items-end gap-3">
         <Select
-          label={t("Number")}
+          label={t("common-number-2")}
           value={metric}
           options={metrics.map((m) => ({ id: m.id, label: m.label }))}
           onChange={setMetric}
         />
         <TextField
-          label={t("Smallest difference that matters [{unit}]", { unit })}
+          label={t("prove-smallest-difference-matters", { unit })}
           type="number"
           min="0.1"
           step="0.5"
@@ -82,7 +82,7 @@ function Begin({ primary }: { primary: string }) {
           disabled={!ready || actions.beginTrial.isPending}
           onClick={() => plan.data && actions.beginTrial.mutate({ ...names, primary: metric, balls: plan.data.balls })}
         >
-          {plan.data ? t("Start test, {balls} balls", { balls: plan.data.balls }) : t("Start test")}
+          {plan.data ? t("prove-start-test-balls", { balls: plan.data.balls }) : t("prove-start-test")}
         </Button>
       </div>
       <p className="min-h-6 text-soft" role="status">
@@ -98,10 +98,10 @@ function Begin({ primary }: { primary: string }) {
 function Calling({ trial }: { trial: Trial }) {
   const actions = useActions();
   return (
-    <section aria-label={t("Called order")} className="flex flex-col gap-4">
+    <section aria-label={t("prove-called-order")} className="flex flex-col gap-4">
       <div className="border-l-8 border-clay bg-clay-ground px-6 py-5" aria-live="assertive">
         <p className="text-xl text-soft">
-          {t("Ball {number} of {planned}, next:", {
+          {t("prove-ball-next", {
             number: trial.balls.length + 1,
             planned: trial.balls_planned,
           })}
@@ -110,7 +110,7 @@ function Calling({ trial }: { trial: Trial }) {
       </div>
       <Balls trial={trial} />
       <div className="flex items-center gap-4">
-        <Button onClick={() => actions.endTrial.mutate(trial.id)}>{t("End test")}</Button>
+        <Button onClick={() => actions.endTrial.mutate(trial.id)}>{t("prove-end-test")}</Button>
         <p className="text-soft">{trial.sentence}</p>
       </div>
     </section>
@@ -119,18 +119,18 @@ function Calling({ trial }: { trial: Trial }) {
 
 function callWords(trial: Trial, call: string): string {
   const moves = trial.first === "old" && trial.second === "new";
-  return moves ? (call === "new" ? t("New move") : t("Old move")) : call;
+  return moves ? (call === "new" ? t("common-new-move") : t("common-old-move")) : call;
 }
 
 function Judged({ trial }: { trial: Trial }) {
   const metric = useKnowledge().metrics.find((m) => m.id === trial.primary);
   return (
     <section
-      aria-label={t("{first} vs. {second}", { first: trial.first, second: trial.second })}
+      aria-label={t("prove-vs", { first: trial.first, second: trial.second })}
       className="border-t border-rule pt-3"
     >
       <h3 className="text-xl font-bold">
-        {t("{second} vs. {first}: {metric}", {
+        {t("prove-vs-2", {
           second: callWords(trial, trial.second),
           first: inside(callWords(trial, trial.first)),
           metric: metric && inside(metric.label),
@@ -162,7 +162,7 @@ function Balls({ trial }: { trial: Trial }) {
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full border border-rule bg-sheet"
         role="img"
-        aria-label={t("{n} of {planned} balls", {
+        aria-label={t("prove-balls-2", {
           n: trial.balls.length,
           planned: trial.balls_planned,
         })}
@@ -171,11 +171,11 @@ function Balls({ trial }: { trial: Trial }) {
         {trial.balls.map((ball, i) => (
           <g key={ball.shot_id}>
             <title>
-              {t("Ball {number}: {hit}{value}{left_out}", {
+              {t("prove-ball-2", {
                 number: ball.number,
                 hit: ball.hit,
                 value: ball.value === null ? "" : `, ${signed(ball.value)}`,
-                left_out: ball.counts ? "" : t(", does not count"),
+                left_out: ball.counts ? "" : t("prove-does-not-count"),
               })}
             </title>
             {ball.value !== null && !ball.counts && (
@@ -199,7 +199,7 @@ function Balls({ trial }: { trial: Trial }) {
       </svg>
       {last && other && !trial.ended && (
         <Button className="mt-2" onClick={() => shot && mark(shot, { intent: other })}>
-          {t("Ball {number} was hit as “{call}”", { number: last.number, call: callWords(trial, other) })}
+          {t("prove-ball-hit", { number: last.number, call: callWords(trial, other) })}
         </Button>
       )}
     </div>

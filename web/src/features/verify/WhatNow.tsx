@@ -21,11 +21,11 @@ export function WhatNow() {
   if (!failed) {
     return (
       <p className="mx-auto max-w-prose text-lg">
-        {t("Nothing is being corrected yet.")}{" "}
+        {t("prove-nothing-being-corrected-yet")}{" "}
         <Link to={correct} className="underline underline-offset-4">
-          {t("Pick one correction")}
+          {t("prove-pick-one-correction")}
         </Link>{" "}
-        {t("and its gate appears here.")}
+        {t("prove-gate-appears-here")}
       </p>
     );
   }
@@ -35,24 +35,21 @@ export function WhatNow() {
   const [look] = cause.data.next_checks;
   return (
     <section
-      aria-label={t("After a correction that was not supported")}
+      aria-label={t("prove-after-correction-not-supported")}
       className="mx-auto flex max-w-3xl flex-col gap-3 text-lg"
     >
-      <h2 className="text-2xl font-bold">{t("{label}: not supported.", { label: label(failed.fault) })}</h2>
+      <h2 className="text-2xl font-bold">{t("prove-not-supported", { label: label(failed.fault) })}</h2>
       <p>
-        {t(
-          "The student made the move, but the balls did not change as predicted. The cause stood at {before} when you chose it; now it is at {now} ({word}). This stays in the record.",
-          {
-            before: failed.probability_then === null ? t("an unknown probability") : chance(failed.probability_then),
-            now: now ? chance(now.probability) : t("nothing"),
-            word: now?.word,
-          },
-        )}
+        {t("prove-student-made-move-but-balls", {
+          before: failed.probability_then === null ? t("prove-unknown-probability") : chance(failed.probability_then),
+          now: now ? chance(now.probability) : t("common-nothing"),
+          word: now?.word,
+        })}
       </p>
       {next && (
         <Callout tone="clay">
           <Link to={correct} className="font-semibold underline underline-offset-4">
-            {t("Next correction: {label}", { label: inside(next.label) })}
+            {t("prove-next-correction", { label: inside(next.label) })}
           </Link>
           . {next.reason}
         </Callout>
@@ -60,7 +57,7 @@ export function WhatNow() {
       {look && look.gain_bits >= WORTH_A_LOOK && (
         <Callout tone="moss">
           <Link to={`/lessons/${lesson.id}/check`} className="font-semibold underline underline-offset-4">
-            {t("Or answer the deciding check: {label}", { label: inside(look.label) })}
+            {t("prove-answer-deciding-check", { label: inside(look.label) })}
           </Link>
           . {look.question}
         </Callout>

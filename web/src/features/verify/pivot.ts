@@ -1,7 +1,7 @@
 /** The measured pivot on the strand view: its axis, positions and number format. */
 import type { Schemas } from "../../api/client";
-import { t } from "../../shared/format/language";
-import { hyphens, signed } from "../../shared/format/say";
+import { t, word } from "../../shared/format/language";
+import { signed } from "../../shared/format/say";
 import type { Axis } from "./strand";
 
 export type PivotProof = Schemas["PivotProof"];
@@ -19,8 +19,8 @@ export function pivotValue(gate: PivotGate, value: number): string {
 
 /** The label of the gate: "Thrust, halfway down". */
 export function pivotName(gate: PivotGate): string {
-  const since = gate.since ? t(", since {moment}", { moment: hyphens(gate.since) }) : "";
-  return `${gate.label}, ${hyphens(gate.at)}${since}`;
+  const since = gate.since ? t("prove-since", { moment: word(gate.since) }) : "";
+  return `${gate.label}, ${word(gate.at)}${since}`;
 }
 
 /** The axis, with the movement upward: if the pivot should shrink, small values are at the top. */
@@ -36,8 +36,8 @@ export function pivotAxis(pivot: PivotProof): Axis {
     id: PIVOT_AXIS,
     lane: "pivot",
     label: gate.label,
-    plus: gate.reach > 0 ? "more" : "less",
-    minus: gate.reach > 0 ? "less" : "more",
+    plus: gate.reach > 0 ? word("more") : word("less"),
+    minus: gate.reach > 0 ? word("less") : word("more"),
     domain: gate.reach > 0 ? rising : [rising[1], rising[0]],
   };
 }

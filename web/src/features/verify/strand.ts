@@ -1,7 +1,7 @@
 /** Geometry of the strand view: axes in three lanes, and a ball's line through them. */
 import { curveMonotoneX, line } from "d3-shape";
 import type { Shot } from "../../api/queries";
-import { t } from "../../shared/format/language";
+import { t, word } from "../../shared/format/language";
 import { golferValue, type Metric } from "../../shared/format/say";
 
 export type Lane = "pivot" | "club" | "ball";
@@ -33,7 +33,14 @@ export function axesOf(
 
 /** The marks as an axis: from the coach or the call. */
 export function movementAxis(): Axis {
-  return { id: "movement", lane: "pivot", label: t("Movement"), plus: "done", minus: "missed", domain: [0, 1] };
+  return {
+    id: "movement",
+    lane: "pivot",
+    label: t("common-movement"),
+    plus: word("done"),
+    minus: word("missed"),
+    domain: [0, 1],
+  };
 }
 
 function axisOf(metric: Metric, values: number[]): Axis {

@@ -8,7 +8,7 @@ type Props = { titles: readonly string[]; rows: { id: number; cells: ReactNode[]
 export function AsTable({ titles, rows }: Props) {
   return (
     <details className="text-sm text-soft">
-      <summary className="min-h-6 cursor-pointer">{t("As a table")}</summary>
+      <summary className="min-h-6 cursor-pointer">{t("common-table")}</summary>
       <table className="w-full text-left">
         <TableHead titles={titles} />
         <tbody>

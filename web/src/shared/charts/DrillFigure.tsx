@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { queries } from "../../api/queries";
-import { t } from "../format/language";
+import { t, word } from "../format/language";
 import { Figure } from "./Figure";
 
 type Props = { drill: string; hand: string; title: string; className?: string };
@@ -16,6 +16,6 @@ export function DrillFigure({ drill, hand, title, className = "w-full" }: Props)
 type Drawing = { picture: Schemas["DrillPicture"]; title: string; className?: string };
 
 export function DrillDrawing({ picture, title, className = "w-full" }: Drawing) {
-  const label = t("{title}, drawn at {moment}", { title, moment: picture.moment.replaceAll("-", " ") });
+  const label = t("common-drawn", { title, moment: word(picture.moment) });
   return <Figure drawing={picture} label={label} className={className} />;
 }

@@ -15,7 +15,7 @@ type Props = {
   onChoose?: (id: number) => void;
 };
 
-const ORIGINS = { measured: "measured", inferred: "inferred", doubtful: "doubtful" } as const;
+const ORIGINS = { measured: "common-measured", inferred: "common-inferred", doubtful: "common-doubtful" } as const;
 const SIZE = { width: 340, height: 226, left: 34, right: 12, top: 22, bottom: 34 };
 
 /** Two numbers of every ball on a plane with labeled ends, with a table behind it. */
@@ -29,7 +29,7 @@ export function PlaneMap({ title, x, y, dots, ellipse, ground, onChoose }: Props
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full"
         role="img"
-        aria-label={t("{title}: {n} balls", { title, n: dots.length })}
+        aria-label={t("common-balls-3", { title, n: dots.length })}
       >
         <rect
           x={SIZE.left}
@@ -82,7 +82,7 @@ export function PlaneMap({ title, x, y, dots, ellipse, ground, onChoose }: Props
         ))}
       </svg>
       <AsTable
-        titles={[t("Ball"), `${x.label} [${x.unit}]`, `${y.label} [${y.unit}]`]}
+        titles={[t("common-ball"), `${x.label} [${x.unit}]`, `${y.label} [${y.unit}]`]}
         rows={dots.map((dot) => ({
           id: dot.id,
           cells: [
@@ -106,10 +106,10 @@ export function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: numbe
   return (
     <g onClick={() => onChoose?.(dot.id)} className={onChoose ? "cursor-pointer" : ""}>
       <title>
-        {t("Ball {number}{origin}{apart}", {
+        {t("common-ball-3", {
           number: dot.number,
           origin: dot.origin === "measured" ? "" : `, ${t(ORIGINS[dot.origin])}`,
-          apart: dot.apart ? t(", excluded") : "",
+          apart: dot.apart ? t("common-excluded") : "",
         })}
       </title>
       <circle cx={x} cy={y} r="11" fill="transparent" />

@@ -3,7 +3,7 @@ import type { Schemas } from "../../api/client";
 import { t } from "../format/language";
 import { Figure } from "./Figure";
 
-const LABELS: Record<string, string> = { "face-on": "from the front", "down-the-line": "down the line" };
+const LABELS: Record<string, string> = { "face-on": "common-front-2", "down-the-line": "common-down-line" };
 /** Margin around the joints [m]: half of the widest stroke, the head, and some air. */
 const AIR = 0.14;
 const BELOW = 0.07;
@@ -13,7 +13,7 @@ type Props = { picture: Picture; grade: Schemas["GradePicture"]; title: string; 
 
 /** A golfer at the moment of a check, with its line; behind a fault stands the sound pose. */
 export function SwingFigure({ picture, grade, title, className = "w-full" }: Props) {
-  const label = t("{title}, {view}", { title, view: t(LABELS[picture.view] ?? "") });
+  const label = t("common-title-view", { title, view: t(LABELS[picture.view] ?? "") });
   const sheet = useMemo(() => close(picture), [picture]);
   const sound = grade.sound ? undefined : picture.grades.find((g) => g.sound);
   const behind = sound?.strokes.filter((stroke) => stroke.ink === "body" || stroke.ink === "shaft");

@@ -23,7 +23,7 @@ export function Ways({ before, after, hand }: { before: Flown; after: Flown; han
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
       className="w-full"
       role="img"
-      aria-label={t("The flight from above and from the side, before and after")}
+      aria-label={t("common-flight-above-side-before-after")}
     >
       <rect x="8" y="8" width={SIZE.width - 16} height="84" className="fill-sheet stroke-rule" />
       <path d={`M8 50H${SIZE.width - 8}`} className="stroke-straw" strokeWidth="2" strokeDasharray="5 4" />
@@ -39,10 +39,10 @@ export function Ways({ before, after, hand }: { before: Flown; after: Flown; han
       ))}
       <g className="fill-soft text-[11px]">
         <text x="12" y="20">
-          {t("from above, left of the target up")}
+          {t("common-above-left-target-up")}
         </text>
         <text x="12" y="120">
-          {t("from the side")}
+          {t("common-side")}
         </text>
       </g>
     </svg>

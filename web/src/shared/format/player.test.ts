@@ -1,5 +1,5 @@
-import { afterEach, describe, expect, it } from "vitest";
-import { counted, ENGLISH, PSEUDO, speak, t } from "./language";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { ENGLISH, PSEUDO, speak, t } from "./language";
 import { handed, sideAndHandicap } from "./player";
 
 afterEach(() => speak(ENGLISH));
@@ -20,12 +20,20 @@ describe("a student in a line", () => {
 });
 
 describe("one and many", () => {
-  it("are entries of their own, with the number in both", () => {
-    const balls = (n: number) => counted(n, "{n} ball of {of}", "{n} balls of {of}", { of: 9 });
-    expect([0, 1, 2].map(balls)).toEqual(["0 balls of 9", "1 ball of 9", "2 balls of 9"]);
+  it("are forms of one sentence, with the number in both", () => {
+    const balls = (n: number) => t("baseline-median-clean-balls", { n });
+    expect([0, 1, 2, 2380].map(balls)).toEqual([
+      "Median of 0 clean balls",
+      "Median of 1 clean ball",
+      "Median of 2 clean balls",
+      "Median of 2380 clean balls",
+    ]);
   });
 
-  it("leaves a place that was given no value, so that it is seen", () => {
-    expect(t("{n} of {planned}", { n: 1 })).toBe("1 of {planned}");
+  it("leaves a value that was not given visible", () => {
+    const logged = vi.spyOn(console, "error").mockImplementation(() => undefined);
+    expect(t("import-down", {})).toBe("down");
+    expect(t("prove-feel")).toBe("Feel: {$way}");
+    expect(logged).toHaveBeenCalledOnce();
   });
 });

@@ -2,15 +2,15 @@ import { t } from "./language";
 
 /** What each role may do, in order. */
 export const ROLES = [
-  { id: "head", label: "Head coach" },
-  { id: "coach", label: "Coach" },
-  { id: "desk", label: "Desk" },
+  { id: "head", label: "common-head-coach" },
+  { id: "coach", label: "common-coach" },
+  { id: "desk", label: "common-desk" },
 ];
 
 const MAY: Record<string, string> = {
-  head: "Teaches, and manages team, bays and knowledge.",
-  coach: "Teaches. Sees all students and lessons of the academy.",
-  desk: "Books lessons and prints pages. Sees who comes; of the results, only the printed page.",
+  head: "common-teaches-manages-team-bays-knowledge",
+  coach: "common-teaches-sees-all-students-lessons",
+  desk: "common-books-lessons-prints-pages-sees",
 };
 
 export const roleName = (role: string) => t(ROLES.find((one) => one.id === role)?.label ?? role);

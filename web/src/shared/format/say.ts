@@ -22,12 +22,8 @@ export function signed(value: number, digits = 1): string {
   return Number(size.toFixed(digits)) === 0 ? fixed(0, digits) : `${value > 0 ? "+" : "−"}${fixed(size, digits)}`;
 }
 
-export function hyphens(id: string): string {
-  return t(id.replaceAll("-", " "));
-}
-
 /** Return a station's name inside a sentence. */
-export const stationName = (id: string): string => inside(t(capital(id.replaceAll("-", " "))));
+export const stationName = (id: string): string => inside(t(`common-${id}`));
 
 export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
@@ -35,6 +31,6 @@ export function capital(text: string): string {
 
 /** Format a probability without overclaiming: "over 0.99". */
 export function chance(p: number): string {
-  if (p > 0.99) return t("over 0.99");
-  return p < 0.01 ? t("under 0.01") : fixed(p, 2);
+  if (p > 0.99) return t("common-over-0-99");
+  return p < 0.01 ? t("common-under-0-01") : fixed(p, 2);
 }

@@ -14,13 +14,13 @@ export const UNITS: { id: Units; label: string }[] = [
 ];
 
 export function distance(metres: number, units: Units): string {
-  return units === "yd-mph" ? t("{yards} yd", { yards: Math.round(metres / YARD) }) : `${Math.round(metres)} m`;
+  return units === "yd-mph" ? t("common-yd", { yards: Math.round(metres / YARD) }) : `${Math.round(metres)} m`;
 }
 
 export function speed(metresPerSecond: number, units: Units): string {
   return units === "m-ms"
     ? `${fixed(metresPerSecond, 1)} m/s`
-    : t("{metresPerSecond} mph", { metresPerSecond: fixed(metresPerSecond / MPH, 0) });
+    : t("common-mph", { metresPerSecond: fixed(metresPerSecond / MPH, 0) });
 }
 
 /** Format a metric's value for the coach. */

@@ -67,9 +67,9 @@ const NAMES: Record<string, string> = {
   ArrowRight: "→",
   ArrowUp: "↑",
   ArrowDown: "↓",
-  PageUp: "Page Up",
-  PageDown: "Page Down",
-  " ": "Space",
+  PageUp: "common-key-page-up",
+  PageDown: "common-key-page-down",
+  " ": "common-key-space",
 };
 
 /** Return a key's label. */

@@ -8,7 +8,7 @@ import { Button } from "./Button";
 import { Notice } from "./Notice";
 
 const LOOK = 3000;
-const VIEWS: Record<string, string> = { "face-on": "From in front", "down-the-line": "From behind the hands" };
+const VIEWS: Record<string, string> = { "face-on": "common-front", "down-the-line": "common-behind-hands" };
 
 /** The cameras of a bay and their state; add one by code. */
 export function Cameras({ bay, name }: { bay: number; name: string }) {
@@ -26,12 +26,12 @@ export function Cameras({ bay, name }: { bay: number; name: string }) {
     onSettled: again,
   });
   return (
-    <section aria-label={t("Cameras of {bay}", { bay: name })} className="my-3">
+    <section aria-label={t("common-cameras-2", { bay: name })} className="my-3">
       <div className="flex flex-wrap items-center gap-2">
-        <h3 className="grow font-semibold">{t("Cameras")}</h3>
+        <h3 className="grow font-semibold">{t("common-cameras")}</h3>
         {Object.entries(VIEWS).map(([view, label]) => (
           <Button key={view} disabled={offer.isPending} onClick={() => offer.mutate(view)}>
-            {t("Add one: {view}", { view: inside(t(label)) })}
+            {t("common-add-one", { view: inside(t(label)) })}
           </Button>
         ))}
       </div>
@@ -43,17 +43,17 @@ export function Cameras({ bay, name }: { bay: number; name: string }) {
               <span className={`block text-sm ${camera.problem ? "text-plum" : "text-soft"}`}>{howItIs(camera)}</span>
             </span>
             <Button disabled={end.isPending} onClick={() => end.mutate(camera.id)}>
-              {t("Disconnect")}
+              {t("common-disconnect")}
             </Button>
           </li>
         ))}
       </ul>
       {offer.data && (
         <p role="status">
-          {t("On the phone open")} <strong>{`${location.host}/camera`}</strong> {t("and enter")}{" "}
+          {t("common-phone-open")} <strong>{`${location.host}/camera`}</strong> {t("common-enter")}{" "}
           <strong className="text-3xl tracking-[0.15em]">{offer.data.code}</strong>{" "}
           <span className="text-soft">
-            {t("Valid until {time}, for one camera.", { time: clock.time(offer.data.until) })}
+            {t("common-valid-until-one-camera", { time: clock.time(offer.data.until) })}
           </span>
         </p>
       )}
@@ -64,8 +64,8 @@ export function Cameras({ bay, name }: { bay: number; name: string }) {
 }
 
 function howItIs(camera: Schemas["CameraOut"]): string {
-  if (!camera.heard) return t("offline");
-  const state = camera.filming ? t("films") : t("connected, not filming");
-  const waits = camera.waiting > 0 ? t(", uploading {n} films", { n: camera.waiting }) : "";
+  if (!camera.heard) return t("common-offline");
+  const state = camera.filming ? t("common-films") : t("common-connected-not-filming");
+  const waits = camera.waiting > 0 ? t("common-uploading-films", { n: camera.waiting }) : "";
   return `${state}${waits}${camera.problem ? `. ${camera.problem}` : ""}`;
 }

@@ -28,12 +28,7 @@ function ItIsMe({ onClose, onShown }: { onClose: () => void; onShown: () => void
   });
   const byPasskey = useMutation({ mutationFn: showPasskey, onSuccess: onShown });
   return (
-    <Sheet
-      title={t("Confirm it's you")}
-      told={t("Enter your password again before changing sign-in settings.")}
-      open
-      onClose={onClose}
-    >
+    <Sheet title={t("common-confirm-2")} told={t("common-enter-password-again-before-changing")} open onClose={onClose}>
       <form
         className="flex flex-col gap-3"
         onSubmit={(event: FormEvent) => {
@@ -42,7 +37,7 @@ function ItIsMe({ onClose, onShown }: { onClose: () => void; onShown: () => void
         }}
       >
         <TextField
-          label={t("Your password")}
+          label={t("common-password-2")}
           type="password"
           value={password}
           onChange={setPassword}
@@ -51,14 +46,14 @@ function ItIsMe({ onClose, onShown }: { onClose: () => void; onShown: () => void
         />
         <div className="flex flex-wrap gap-2">
           <Button type="submit" strong disabled={show.isPending}>
-            {t("Confirm")}
+            {t("common-confirm")}
           </Button>
           {passkeysWork() && (
             <Button disabled={byPasskey.isPending} onClick={() => byPasskey.mutate()}>
-              {t("Use passkey")}
+              {t("common-use-passkey")}
             </Button>
           )}
-          <Button onClick={onClose}>{t("Cancel")}</Button>
+          <Button onClick={onClose}>{t("common-cancel")}</Button>
         </div>
         {show.isError && <Notice error={show.error} />}
         {byPasskey.isError && <Notice error={byPasskey.error} />}

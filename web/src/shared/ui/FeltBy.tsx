@@ -10,7 +10,7 @@ export function FeltBy({ ways, value, onChange }: Props) {
   if (ways.length === 0) return null;
   return (
     <div>
-      <ChooseOne label={t("Feel")} options={ways} value={value} onChange={onChange} />
+      <ChooseOne label={t("common-feel")} options={ways} value={value} onChange={onChange} />
       {chosen && <p className="mt-1 max-w-prose">{chosen.how}</p>}
     </div>
   );

@@ -16,7 +16,7 @@ export function LightSwitch({ theme, toggleTheme }: Light) {
         <circle cx="6" cy="6" r="5" className="fill-none stroke-ink" />
         <path d={theme === "dusk" ? "M6 1a5 5 0 0 1 0 10z" : "M6 1a5 5 0 0 0 0 10z"} className="fill-ink" />
       </svg>
-      <span className="max-lg:sr-only">{theme === "dusk" ? t("Light") : t("Dark")}</span>
+      <span className="max-lg:sr-only">{theme === "dusk" ? t("common-light") : t("common-dark")}</span>
     </button>
   );
 }

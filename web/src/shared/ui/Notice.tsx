@@ -9,11 +9,11 @@ export function Notice({ error }: { error: Error }) {
     <Callout as="div" role="alert" tone="plum">
       {list.slice(0, 8).map((problem, i) => (
         <p key={i}>
-          {"line" in problem && problem.line ? t("Line {line}: ", { line: problem.line }) : ""}
+          {"line" in problem && problem.line ? t("common-line", { line: problem.line }) : ""}
           {problem.message}
         </p>
       ))}
-      {list.length > 8 && <p>{t("… and {n} more.", { n: list.length - 8 })}</p>}
+      {list.length > 8 && <p>{t("common-more", { n: list.length - 8 })}</p>}
     </Callout>
   );
 }

@@ -29,7 +29,7 @@ export function PairForm({ title, says, button, pair, onPaired }: Props) {
         }}
       >
         <TextField
-          label={t("Code")}
+          label={t("common-code")}
           inputMode="numeric"
           autoComplete="off"
           autoFocus

@@ -2,16 +2,16 @@ import { t } from "../format/language";
 import type { SaveState } from "./autosave";
 
 /** Return what a form that saves automatically says about its last change. */
-export function savedText(state: SaveState, untouched = t("Changes are saved automatically.")): string {
+export function savedText(state: SaveState, untouched = t("common-changes-saved-automatically")): string {
   switch (state) {
     case "saving":
-      return t("Saving…");
+      return t("common-saving");
     case "saved":
-      return t("Saved");
+      return t("common-saved");
     case "offline":
-      return t("Offline. Your changes will be saved when the connection is back.");
+      return t("common-offline-changes-will-saved-when");
     case "refused":
-      return t("Not saved");
+      return t("common-not-saved");
     default:
       return untouched;
   }

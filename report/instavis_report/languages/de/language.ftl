@@ -1,0 +1,3 @@
+# How the language is written.
+nouns-keep-capitals = yes
+quoted = „{ $words }“

@@ -1,0 +1,16 @@
+camera-camera-bay = Kamera für einen Platz
+camera-camera-needs-secure-connection-https = Eine Kamera braucht eine sichere Verbindung (HTTPS) oder localhost auf diesem Gerät.
+camera-connecting-bay = Verbindung zum Platz wird aufgebaut
+camera-enter-code-coachs-screen-phone = Gib den Code vom Bildschirm des Trainers ein. Das Telefon filmt vom Stativ und speichert nichts.
+camera-films-ball-ball = Filmt { $name }, Ball für Ball
+camera-films-sent-waiting = { $sent } Filme gesendet, { $waiting } warten.
+camera-no-camera-access-allow-camera = Kein Zugriff auf die Kamera. Erlaube sie für diese Seite und lade neu.
+camera-offline-films-stored-here-sent = Offline. Filme werden hier gespeichert und später gesendet.
+camera-pair = Koppeln
+camera-phone-level = Das Telefon steht gerade.
+camera-phone-went-sleep-so-balls = Das Telefon war im Ruhezustand, Bälle können fehlen. Lass diese Seite offen und das Telefon am Strom.
+camera-phones-storage-full-one-film = Der Speicher dieses Telefons ist voll. Ein Film ging verloren.
+camera-stand-so-whole-body-club = Steh so, dass der ganze Körper und der Schläger im Rahmen bleiben, die Füße auf der Linie.
+camera-start-filming = Film starten
+camera-tilted-turn-phone-until-both = Um { $degrees }° geneigt. Dreh das Telefon, bis beide Linien zusammenfallen.
+camera-use-another-code = Anderen Code verwenden

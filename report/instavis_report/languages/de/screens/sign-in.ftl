@@ -1,0 +1,16 @@
+sign-in-account-notices-password-links-sent = Hinweise zum Konto und Passwort-Links gehen hierher.
+sign-in-address = Ist das deine Adresse?
+sign-in-browser-cant-use-passkeys-address = Dieser Browser kann an dieser Adresse keine Passkeys nutzen. Nimm einen Wiederherstellungscode.
+sign-in-code-app-recovery-code = Code deiner App oder ein Wiederherstellungscode
+sign-in-confirm-address = Adresse bestätigen
+sign-in-email-me-link = Link per E-Mail senden
+sign-in-go-students = Zu den Schülern
+sign-in-if-we-email-address-account = Wenn wir eine E-Mail-Adresse für dieses Konto haben, ist ein Link unterwegs. Sonst frag deine Leitung nach einem Link.
+sign-in-name = Dein Name
+sign-in-password-least-ten-characters = Passwort, mindestens zehn Zeichen
+sign-in-password-saved-now-second-factor = Passwort gespeichert. Jetzt der zweite Faktor.
+sign-in-save-sign = Speichern und anmelden
+sign-in-sign-passkey = Mit Passkey anmelden
+sign-in-username-email-address = Benutzername oder E-Mail-Adresse
+sign-in-we-will-now-write = Wir schreiben ab jetzt an { $address }.
+sign-in-welcome = Willkommen bei { $academy }

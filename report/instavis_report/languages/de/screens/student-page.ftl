@@ -1,0 +1,47 @@
+student-page-after-missed-day-starts-again = Nach dem verpassten Tag geht es wieder bei der ersten Stufe los.
+student-page-balls = , { $n } Bälle
+student-page-before-start = Bevor du beginnst
+student-page-counting = Zählt
+student-page-curved = Er kurvte
+student-page-days-done-so-far-dont = { $days } von { $planned } Tagen bisher geschafft. Hol verpasste Tage nicht nach: mach mit dem nächsten weiter.
+student-page-did-not-feel = Nicht gespürt
+student-page-does-anything-hurt = Tut etwas weh?
+student-page-done-today = Für heute fertig
+student-page-everything-sent = Alles ist gesendet.
+student-page-felt = Gespürt
+student-page-felt-2 = Es fühlte sich an
+student-page-felt-3 = { $felt } gespürt
+student-page-first-day-still-ahead = Der erste Tag liegt noch vor dir.
+student-page-hurts-stop = Es tut weh, aufhören
+student-page-lesson = deine Stunde
+student-page-logged-felt = Eingetragen: { $felt } von { $all } gespürt
+student-page-missed = Verfehlt
+student-page-next-lesson = Nächste Stunde: { $next_lesson }.{ " " }
+student-page-no-drill-time-see-page = Diesmal gibt es keine Übung. Deine Stunde steht unter „Seite“.
+student-page-no-pain-continue = Kein Schmerz, weiter
+student-page-no-plan-time = Diesmal gibt es keinen Plan.
+student-page-not-all = Gar nicht
+student-page-nothing-hurts-start = Nichts tut weh, beginnen
+student-page-of = von { $wanted }
+student-page-offline-entries-stored-phone = Offline. Deine Einträge sind auf diesem Telefon gespeichert.
+student-page-one-day-earlier = Einen Tag früher
+student-page-one-day-later = Einen Tag später
+student-page-one-practice-entry-not-accepted = Ein Übungseintrag wurde nicht angenommen: { $message }
+student-page-plan = Plan
+student-page-plan-complete-next-lesson-shows = Der Plan ist fertig. Die nächste Stunde zeigt, was geblieben ist.
+student-page-practice-entries-stored-phone-will = { $n ->
+        [one] { $n } Übungseintrag ist auf diesem Telefon gespeichert und wird gesendet, wenn du online bist.
+       *[other] { $n } Übungseinträge sind auf diesem Telefon gespeichert und werden gesendet, wenn du online bist.
+    }
+student-page-practice-stopped = Das Üben ist angehalten
+student-page-reported-pain-pain-not-part = Du hast Schmerz gemeldet: { $where }. Schmerz gehört nicht zur Änderung, und durch ihn hindurch zu üben kann ihn schlimmer machen.
+student-page-save-ball = Diesen Ball speichern
+student-page-something-hurts = Etwas tut weh
+student-page-started = Er startete
+student-page-talk-before-continue-plan-opens = Sprich mit { $coach }, bevor du weitermachst. Danach öffnet sich der Plan wieder.
+student-page-than = als { $fullDay }
+student-page-today-done = Heute ist gemacht.
+student-page-today-minutes = Heute: { $minutes } Minuten.
+student-page-today-rest-day-next = Heute ist Ruhetag. Als Nächstes: { $fullDay }.
+student-page-undo-last = Letzten rückgängig machen
+student-page-where-does-hurt = Wo tut es weh?

@@ -1,0 +1,15 @@
+student-screen-ball = , Ball { $ball }
+student-screen-ball-2 = Der Ball
+student-screen-ball-followed = Ball folgt
+student-screen-connect = Verbinden
+student-screen-enter-code = Code eingeben
+student-screen-enter-code-coachs-screen-shows = Gib den Code ein, den der Bildschirm des Trainers zeigt.
+student-screen-half-done = halb gemacht
+student-screen-keep-going = Weitermachen
+student-screen-lesson-over = Stunde vorbei
+student-screen-linked-more-next-stage = { $hits } verbunden, noch { $more } bis zur nächsten Stufe
+student-screen-move = Die Bewegung
+student-screen-next-stage = Nächste Stufe
+student-screen-offline = , offline
+student-screen-students-screen = Der Bildschirm des Schülers
+student-screen-try-smaller-swing = Versuch einen kleineren Schwung

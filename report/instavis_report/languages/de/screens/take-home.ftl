@@ -1,0 +1,40 @@
+take-home-all-other-days-rest-days = Alle anderen Tage sind Ruhetage.
+take-home-come = kommt noch
+take-home-create-new-link = Neuen Link erstellen
+take-home-days = { $n ->
+        [one] { $n } Tag
+       *[other] { $n } Tage
+    }
+take-home-days-per-week = Tage pro Woche
+take-home-days-planned-so-far = Tage: { $days } von { $planned } bisher geplanten
+take-home-delete-link = Link löschen
+take-home-edited = bearbeitet
+take-home-end-lesson = Stunde beenden
+take-home-felt = { $felt } von { $balls } gespürt
+take-home-leave-out = Auslassen
+take-home-left-out = „{ $title }“ ist ausgelassen.
+take-home-lesson = Stunde
+take-home-link-student-can-read-page = Mit einem Link kann der Schüler diese Seite lesen und auf dem Telefon sein Üben eintragen, sonst nichts.
+take-home-minutes-per-day = Minuten pro Tag
+take-home-next-lesson = Nächste Stunde
+take-home-next-two-weeks = Für die nächsten zwei Wochen
+take-home-note = Deine Nachricht
+take-home-note-student = Nachricht an den Schüler
+take-home-one-sentence-per-line = { $title }, ein Satz pro Zeile
+take-home-pain = , Schmerz: { $regions }
+take-home-paused-because-pain-talk-student = Wegen Schmerz unterbrochen: { $regions }. Sprich mit dem Schüler, bevor du weitermachst.
+take-home-practice-days = Übungstage
+take-home-practice-days-week = Übungstage nach Wochen
+take-home-print = Drucken
+take-home-reopen-lesson = Stunde wieder öffnen
+take-home-repetitions-them-felt = { $repetitions } Wiederholungen, { $felt } davon gespürt
+take-home-restore-proposed-text = Vorgeschlagenen Text wiederherstellen
+take-home-resume-plan = Plan fortsetzen
+take-home-send-home = Nach Hause senden
+take-home-shown-only-now-new-link = Nur jetzt gezeigt. Ein neuer Link ersetzt diesen.
+take-home-starts-again-after-missed-day = , beginnt nach einem verpassten Tag neu
+take-home-starts-again-after-missed-day-2 = Beginnt nach einem verpassten Tag neu.
+take-home-today-2 = heute
+take-home-until = Bis { $next_lesson }
+take-home-until-link-opens-page-practice = Bis { $day } öffnet der Link diese Seite und das Übungsbuch, sonst nichts.
+take-home-use-arrow-keys-move = . Mit den Pfeiltasten verschieben.

@@ -1,0 +1,3 @@
+# How the language is written.
+nouns-keep-capitals = no
+quoted = “{ $words }”

@@ -1,0 +1,16 @@
+camera-camera-bay = Camera for a bay
+camera-camera-needs-secure-connection-https = A camera needs a secure connection (HTTPS), or localhost on this device.
+camera-connecting-bay = Connecting to the bay
+camera-enter-code-coachs-screen-phone = Enter the code from the coach's screen. The phone films from its tripod and stores nothing.
+camera-films-ball-ball = Films { $name }, ball by ball
+camera-films-sent-waiting = { $sent } films sent, { $waiting } waiting.
+camera-no-camera-access-allow-camera = No camera access. Allow the camera for this page, then reload.
+camera-offline-films-stored-here-sent = Offline. Films are stored here and sent later.
+camera-pair = Pair
+camera-phone-level = The phone is level.
+camera-phone-went-sleep-so-balls = The phone went to sleep, so balls may be missing. Keep this page open and the phone plugged in.
+camera-phones-storage-full-one-film = This phone's storage is full. One film was lost.
+camera-stand-so-whole-body-club = Stand so that your whole body and the club stay in the frame, feet on the line.
+camera-start-filming = Start filming
+camera-tilted-turn-phone-until-both = Tilted by { $degrees }°. Turn the phone until both lines meet.
+camera-use-another-code = Use another code

@@ -1,0 +1,16 @@
+sign-in-account-notices-password-links-sent = Account notices and password links are sent here.
+sign-in-address = Is this your address?
+sign-in-browser-cant-use-passkeys-address = This browser can't use passkeys at this address. Use a recovery code.
+sign-in-code-app-recovery-code = Code from your app, or a recovery code
+sign-in-confirm-address = Confirm address
+sign-in-email-me-link = Email me a link
+sign-in-go-students = Go to students
+sign-in-if-we-email-address-account = If we have an email address for this account, we sent a link to it. Otherwise ask your head coach for a link.
+sign-in-name = Your name
+sign-in-password-least-ten-characters = Password, at least ten characters
+sign-in-password-saved-now-second-factor = Password saved. Now your second factor.
+sign-in-save-sign = Save and sign in
+sign-in-sign-passkey = Sign in with passkey
+sign-in-username-email-address = Username or email address
+sign-in-we-will-now-write = We will now write to { $address }.
+sign-in-welcome = Welcome to { $academy }

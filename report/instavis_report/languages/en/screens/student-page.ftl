@@ -1,0 +1,47 @@
+student-page-after-missed-day-starts-again = After the missed day, it starts again at the first stage.
+student-page-balls = , { $n } balls
+student-page-before-start = Before you start
+student-page-counting = Counting
+student-page-curved = It curved
+student-page-days-done-so-far-dont = { $days } of { $planned } days done so far. Don't make up missed days: continue with the next one.
+student-page-did-not-feel = Did not feel it
+student-page-does-anything-hurt = Does anything hurt?
+student-page-done-today = Done for today
+student-page-everything-sent = Everything is sent.
+student-page-felt = Felt it
+student-page-felt-2 = It felt
+student-page-felt-3 = { $felt } felt
+student-page-first-day-still-ahead = The first day is still ahead.
+student-page-hurts-stop = It hurts, stop
+student-page-lesson = your lesson
+student-page-logged-felt = Logged: { $felt } of { $all } felt
+student-page-missed = Missed
+student-page-next-lesson = Next lesson: { $next_lesson }.{ " " }
+student-page-no-drill-time-see-page = There is no drill this time. See “Page” for your lesson.
+student-page-no-pain-continue = No pain, continue
+student-page-no-plan-time = There is no plan this time.
+student-page-not-all = Not at all
+student-page-nothing-hurts-start = Nothing hurts, start
+student-page-of = of { $wanted }
+student-page-offline-entries-stored-phone = Offline. Your entries are stored on this phone.
+student-page-one-day-earlier = One day earlier
+student-page-one-day-later = One day later
+student-page-one-practice-entry-not-accepted = One practice entry was not accepted: { $message }
+student-page-plan = Plan
+student-page-plan-complete-next-lesson-shows = The plan is complete. Your next lesson shows what stayed.
+student-page-practice-entries-stored-phone-will = { $n ->
+        [one] { $n } practice entry is stored on this phone and will be sent when you are online.
+       *[other] { $n } practice entries are stored on this phone and will be sent when you are online.
+    }
+student-page-practice-stopped = Practice is stopped
+student-page-reported-pain-pain-not-part = You reported pain in the { $where }. Pain is not part of the change, and practicing through it can make it worse.
+student-page-save-ball = Save this ball
+student-page-something-hurts = Something hurts
+student-page-started = It started
+student-page-talk-before-continue-plan-opens = Talk to { $coach } before you continue. The plan opens again after that.
+student-page-than = than { $fullDay }
+student-page-today-done = Today is done.
+student-page-today-minutes = Today: { $minutes } minutes.
+student-page-today-rest-day-next = Today is a rest day. Next: { $fullDay }.
+student-page-undo-last = Undo last
+student-page-where-does-hurt = Where does it hurt?

@@ -1,0 +1,15 @@
+student-screen-ball = , ball { $ball }
+student-screen-ball-2 = The ball
+student-screen-ball-followed = ball followed
+student-screen-connect = Connect
+student-screen-enter-code = Enter a code
+student-screen-enter-code-coachs-screen-shows = Enter the code that the coach's screen shows.
+student-screen-half-done = half done
+student-screen-keep-going = Keep going
+student-screen-lesson-over = lesson over
+student-screen-linked-more-next-stage = { $hits } linked, { $more } more for the next stage
+student-screen-move = The move
+student-screen-next-stage = Next stage
+student-screen-offline = , offline
+student-screen-students-screen = The student's screen
+student-screen-try-smaller-swing = Try a smaller swing

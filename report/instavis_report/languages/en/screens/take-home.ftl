@@ -1,0 +1,40 @@
+take-home-all-other-days-rest-days = All other days are rest days.
+take-home-come = to come
+take-home-create-new-link = Create new link
+take-home-days = { $n ->
+        [one] { $n } day
+       *[other] { $n } days
+    }
+take-home-days-per-week = Days per week
+take-home-days-planned-so-far = Days: { $days } of { $planned } planned so far
+take-home-delete-link = Delete link
+take-home-edited = edited
+take-home-end-lesson = End lesson
+take-home-felt = { $felt } of { $balls } felt
+take-home-leave-out = Leave out
+take-home-left-out = “{ $title }” is left out.
+take-home-lesson = lesson
+take-home-link-student-can-read-page = With a link, the student can read this page and log practice on a phone, and see nothing else.
+take-home-minutes-per-day = Minutes per day
+take-home-next-lesson = Next lesson
+take-home-next-two-weeks = For the next two weeks
+take-home-note = Your note
+take-home-note-student = Note to the student
+take-home-one-sentence-per-line = { $title }, one sentence per line
+take-home-pain = , pain: { $regions }
+take-home-paused-because-pain-talk-student = Paused because of pain: { $regions }. Talk to the student before you resume.
+take-home-practice-days = Practice days
+take-home-practice-days-week = Practice days by week
+take-home-print = Print
+take-home-reopen-lesson = Reopen lesson
+take-home-repetitions-them-felt = { $repetitions } repetitions, { $felt } of them felt
+take-home-restore-proposed-text = Restore proposed text
+take-home-resume-plan = Resume plan
+take-home-send-home = Send home
+take-home-shown-only-now-new-link = Shown only now. A new link replaces this one.
+take-home-starts-again-after-missed-day = , starts again after a missed day
+take-home-starts-again-after-missed-day-2 = Starts again, after a missed day.
+take-home-today-2 = today
+take-home-until = Until { $next_lesson }
+take-home-until-link-opens-page-practice = Until { $day }, the link opens this page and the practice log, and nothing else.
+take-home-use-arrow-keys-move = . Use the arrow keys to move it.

@@ -1,0 +1,16 @@
+camera-camera-bay = Cámara para un puesto
+camera-camera-needs-secure-connection-https = Una cámara necesita una conexión segura (HTTPS) o localhost en este dispositivo.
+camera-connecting-bay = Conectando con el puesto
+camera-enter-code-coachs-screen-phone = Escribe el código de la pantalla del profesor. El teléfono filma desde su trípode y no guarda nada.
+camera-films-ball-ball = Filma a { $name }, bola a bola
+camera-films-sent-waiting = { $sent } vídeos enviados, { $waiting } esperan.
+camera-no-camera-access-allow-camera = Sin acceso a la cámara. Permítela en esta página y recarga.
+camera-offline-films-stored-here-sent = Sin conexión. Las películas se guardan aquí y se envían después.
+camera-pair = Emparejar
+camera-phone-level = El teléfono está nivelado.
+camera-phone-went-sleep-so-balls = El teléfono durmió: pueden faltar bolas. Deja esta página abierta y el teléfono enchufado.
+camera-phones-storage-full-one-film = La memoria de este teléfono está llena: se perdió un vídeo.
+camera-stand-so-whole-body-club = Colócate de modo que todo el cuerpo y el palo queden en el marco, los pies en la línea.
+camera-start-filming = Empezar a filmar
+camera-tilted-turn-phone-until-both = Inclinado { $degrees }°: gire el teléfono hasta que las dos líneas sean una.
+camera-use-another-code = Usar otro código

@@ -1,0 +1,16 @@
+sign-in-account-notices-password-links-sent = Aquí llegan los avisos de la cuenta y los enlaces de contraseña.
+sign-in-address = ¿Es esta tu dirección?
+sign-in-browser-cant-use-passkeys-address = En esta dirección el navegador no ofrece llaves de acceso: usa un código de recuperación.
+sign-in-code-app-recovery-code = Código de tu aplicación o de recuperación
+sign-in-confirm-address = Confirmar dirección
+sign-in-email-me-link = Enviarme un enlace
+sign-in-go-students = A los alumnos
+sign-in-if-we-email-address-account = Si tenemos un correo de esta cuenta, hemos enviado un enlace. Si no, pide un enlace a tu responsable.
+sign-in-name = Tu nombre
+sign-in-password-least-ten-characters = Contraseña, al menos diez caracteres
+sign-in-password-saved-now-second-factor = Contraseña guardada. Ahora el segundo factor.
+sign-in-save-sign = Guardar y entrar
+sign-in-sign-passkey = Entrar con passkey
+sign-in-username-email-address = Nombre de usuario o correo
+sign-in-we-will-now-write = Desde ahora escribimos a { $address }.
+sign-in-welcome = Bienvenido a { $academy }

@@ -1,0 +1,47 @@
+student-page-after-missed-day-starts-again = Vuelve a empezar en la primera etapa, tras un día perdido.
+student-page-balls = , { $n } bolas
+student-page-before-start = Antes de empezar
+student-page-counting = Cuenta
+student-page-curved = Curvó
+student-page-days-done-so-far-dont = { $days } de { $planned } días hechos. Los días perdidos no se recuperan: sigue con el próximo.
+student-page-did-not-feel = No lo sentí
+student-page-does-anything-hurt = ¿Duele algo?
+student-page-done-today = Hecho por hoy
+student-page-everything-sent = Todo está enviado.
+student-page-felt = Sentida
+student-page-felt-2 = Se sintió
+student-page-felt-3 = { $felt } sentidas
+student-page-first-day-still-ahead = El primer día está por venir.
+student-page-hurts-stop = Duele, parar
+student-page-lesson = tu clase
+student-page-logged-felt = Anotado: { $felt } de { $all } sentidas
+student-page-missed = Fallado
+student-page-next-lesson = Próxima clase: { $next_lesson }.{ " " }
+student-page-no-drill-time-see-page = Esta vez no hubo ejercicio. La página de la clase está en «La página».
+student-page-no-pain-continue = Sin dolor, seguir
+student-page-no-plan-time = Esta vez no hay plan.
+student-page-not-all = Nada
+student-page-nothing-hurts-start = Nada duele, empezar
+student-page-of = de { $wanted }
+student-page-offline-entries-stored-phone = Sin conexión. Tus entradas están guardadas en este teléfono.
+student-page-one-day-earlier = Un día antes
+student-page-one-day-later = Un día después
+student-page-one-practice-entry-not-accepted = No se admitió una práctica: { $message }
+student-page-plan = Plan
+student-page-plan-complete-next-lesson-shows = El plan está hecho. La próxima clase dice qué quedó.
+student-page-practice-entries-stored-phone-will = { $n ->
+        [one] { $n } práctica guardada en este teléfono, se envía cuando vuelva la conexión.
+       *[other] { $n } prácticas guardadas en este teléfono, se envían cuando vuelva la conexión.
+    }
+student-page-practice-stopped = La práctica está parada
+student-page-reported-pain-pain-not-part = Avisaste de dolor: { $where }. El dolor no es parte del cambio, y practicar con él puede empeorarlo.
+student-page-save-ball = Guardar esta bola
+student-page-something-hurts = Algo duele
+student-page-started = Salió
+student-page-talk-before-continue-plan-opens = Habla con { $coach } antes de seguir. El plan se abre otra vez desde allí.
+student-page-than = que { $fullDay }
+student-page-today-done = Lo de hoy está hecho.
+student-page-today-minutes = Hoy: { $minutes } minutos.
+student-page-today-rest-day-next = Hoy es día de descanso. Próximo: { $fullDay }.
+student-page-undo-last = Deshacer la última
+student-page-where-does-hurt = ¿Dónde duele?

@@ -1,0 +1,15 @@
+student-screen-ball = , bola { $ball }
+student-screen-ball-2 = La bola
+student-screen-ball-followed = la bola siguió
+student-screen-connect = Conectar
+student-screen-enter-code = Escribe un código
+student-screen-enter-code-coachs-screen-shows = Escribe el código que muestra la pantalla del profesor.
+student-screen-half-done = hecho a medias
+student-screen-keep-going = Sigue
+student-screen-lesson-over = clase terminada
+student-screen-linked-more-next-stage = { $hits } enlazadas, { $more } más para subir
+student-screen-move = El movimiento
+student-screen-next-stage = Siguiente etapa
+student-screen-offline = , sin conexión
+student-screen-students-screen = La pantalla del alumno
+student-screen-try-smaller-swing = Prueba un swing más pequeño

@@ -1,0 +1,40 @@
+take-home-all-other-days-rest-days = Los demás días son de descanso.
+take-home-come = por venir
+take-home-create-new-link = Crear enlace nuevo
+take-home-days = { $n ->
+        [one] { $n } día
+       *[other] { $n } días
+    }
+take-home-days-per-week = Días por semana
+take-home-days-planned-so-far = Días: { $days } de { $planned } previstos hasta ahora
+take-home-delete-link = Eliminar enlace
+take-home-edited = editado
+take-home-end-lesson = Terminar clase
+take-home-felt = { $felt } de { $balls } sentidas
+take-home-leave-out = Omitir
+take-home-left-out = «{ $title }» queda fuera.
+take-home-lesson = clase
+take-home-link-student-can-read-page = Con un enlace el alumno lee esta página y anota la práctica en el teléfono, y no ve nada más.
+take-home-minutes-per-day = Minutos por día
+take-home-next-lesson = Próxima clase
+take-home-next-two-weeks = Para las próximas dos semanas
+take-home-note = Tu nota
+take-home-note-student = Nota para el alumno
+take-home-one-sentence-per-line = { $title }, una línea por frase
+take-home-pain = , dolor: { $regions }
+take-home-paused-because-pain-talk-student = En pausa por dolor: { $regions }. Habla con el alumno antes de seguir.
+take-home-practice-days = Días de práctica
+take-home-practice-days-week = Días de práctica por semana
+take-home-print = Imprimir
+take-home-reopen-lesson = Reabrir clase
+take-home-repetitions-them-felt = { $repetitions } repeticiones, { $felt } sentidas
+take-home-restore-proposed-text = Restaurar el texto propuesto
+take-home-resume-plan = Reanudar plan
+take-home-send-home = Enviar a casa
+take-home-shown-only-now-new-link = Solo se muestra ahora. Un enlace nuevo sustituye a este.
+take-home-starts-again-after-missed-day = , vuelve a empezar tras un día perdido
+take-home-starts-again-after-missed-day-2 = Vuelve a empezar, tras un día perdido.
+take-home-today-2 = hoy
+take-home-until = Hasta { $next_lesson }
+take-home-until-link-opens-page-practice = Un enlace abre esta página y el diario de práctica hasta el { $day }, y nada más.
+take-home-use-arrow-keys-move = . Muévelo con las flechas.
