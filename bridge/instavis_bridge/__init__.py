@@ -1,1 +1,1 @@
-"""The bridge finds rows of a monitor's own program wherever it writes them, and sends each once."""
+"""The bridge finds the rows that a monitor's program writes, and sends each once."""

@@ -1,4 +1,4 @@
-"""Files in a folder: growing, rewritten, or one per ball; old ones are left alone."""
+"""Files in a folder: growing, rewritten, or one for each ball; old ones are left alone."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ LARGEST = 200_000_000
 _TWO_NUMBERS = re.compile(r"\d.*\D\d")
 UNFINISHED = 2.0  # s after which an incomplete document is reported as broken
 UNREADABLE = (".xlsx", ".xls", ".ods", ".xml", ".html", ".pdf", ".db", ".sqlite", ".mdb", ".dat", ".log", ".zip")
-"""Kinds of files that a monitor's program may write its balls to, and that are no tables to read."""
+"""Kinds of files that a monitor's program may write its balls to, but that cannot be read as tables."""
 HOT, ALL_EVERY = 1800.0, 2.0  # s: recently changed files are checked every time, all others at this interval
 SHOWN = 40  # old rows shown as examples
 
@@ -43,10 +43,10 @@ Row = tuple[str, tuple[str, ...]]
 
 @dataclass(kw_only=True)
 class _Seen:
-    """A file as it was last seen.
+    """A file as it was last read.
 
-    ``whole`` is False while something of it was left for later; ``read`` is how many of its bytes are taken, ``end``
-    the last of them, ``head`` what the next row is explained by.
+    ``whole`` is False while part of it is left for later. ``read`` is how many of its bytes were read, ``end`` the last
+    of them, and ``head`` what explains the next row.
     """
 
     size: int
@@ -82,7 +82,7 @@ class Folder:
     def know_what_is_there(self) -> list[tuple[str, list[str], list[str]]]:
         """Ignore existing rows; return name, rows and head of the newest file as examples.
 
-        Only the first time: later, what is new was written while we were away.
+        This happens only the first time: later, new rows were written while the bridge was off.
         """
         newest: tuple[float, str, list[Row]] | None = None
         for path, state in self._files():
@@ -105,8 +105,7 @@ class Folder:
     def look(self) -> int:
         """Add every new row to the journal; return how many.
 
-        What changed lately is looked at every time; all the others when a folder has other files than before, and
-        every few seconds.
+        Recently changed files are read every time, all others when the folder's files changed, and every few seconds.
         """
         found = 0
         for path, state in self._files() if self._is_time_for_all() else list(self._still_hot()):
@@ -172,7 +171,7 @@ class Folder:
         return rows, replace(after, end=end, head=rows[-1][1] if rows else seen.head)
 
     def _whole(self, name: str, path: Path, state: os.stat_result, settled: bool = False) -> tuple[list[Row], _Seen]:
-        """Return the new rows of a file read from its beginning: those that occur more often than already taken."""
+        """Return the new rows of a file read from its start: those that occur more often than already sent."""
         data = path.read_bytes()
         text, encoding = decoded(data)
         seen = _Seen(size=state.st_size, changed_ns=state.st_mtime_ns, whole=True)
@@ -265,7 +264,7 @@ def _changed_ns(folder: Path) -> int:
 
 
 def _complete(text: str, before: Sequence[str], state: os.stat_result, settled: bool = False) -> tuple[list[str], bool]:
-    """Return complete lines, and whether those are all."""
+    """Return the complete lines, and whether those are all."""
     *complete, last = text.split("\n")
     lines = [line for line in map(clean, complete) if line.strip()]
     if not last.strip():

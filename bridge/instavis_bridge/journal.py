@@ -28,7 +28,7 @@ class Entry:
 
 @dataclass(kw_only=True)
 class Place:
-    """The state of one file or stream: how often each of its rows was taken."""
+    """The state of one file or stream: how often each of its rows was sent."""
 
     taken: Counter[int] = field(default_factory=Counter)
 
@@ -41,8 +41,8 @@ def digest(text: str) -> int:
 class Journal:
     """Found rows by file, and which of them were confirmed.
 
-    Every change is on the disk before anything is done about it. A last line that a power cut tore is left out; the
-    rows it was about are found again.
+    Every change is written to disk before anything else happens. A last line torn by a power cut is ignored; its rows
+    are found again.
     """
 
     def __init__(self, file: Path, clock: float | None = None) -> None:
@@ -58,7 +58,7 @@ class Journal:
         self._begin_anew()
 
     def take(self, name: str, rows: Sequence[tuple[str, Sequence[str]]]) -> int:
-        """Add rows of a file or stream that are new, each with its head; return how many.
+        """Add new rows of a file or stream, each with its head; return how many.
 
         Raises
         ------
@@ -162,7 +162,7 @@ class Journal:
                 self.places[record["f"]] = Place(taken=_counted(record["d"]))
 
     def _begin_anew(self) -> None:
-        """Write only what still matters to a new file that replaces the old one."""
+        """Write what still matters to a new file that replaces the old one."""
         lines: list[dict[str, Any]] = [{"k": "next", "n": self._next}]
         used = {entry.head for entry in self.unsent}
         self._heads = {key: head for key, head in self._heads.items() if head in used}

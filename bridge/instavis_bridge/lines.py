@@ -31,7 +31,7 @@ def decoded(data: bytes) -> tuple[str, str]:
 
 
 def clean(line: str) -> str:
-    """Clean a line of control characters, and cut it if it is too long."""
+    """Remove control characters from a line, and cut it if it is too long."""
     return line.replace("\0", "").strip("\r\n")[:LONGEST_LINE]
 
 
@@ -51,10 +51,10 @@ def is_heading(line: str) -> bool:
 
 
 def headed(lines: Sequence[str], before: Sequence[str] = ()) -> list[tuple[str, tuple[str, ...]]]:
-    """Return every line with the lines that explain it.
+    """Return every line with the lines that explain it: the newest header row at or above it, a few lines above that,
+    the first lines below, and the heading.
 
-    The newest header row at or above it, a little of what is above that, the first lines below, and the heading. Lines
-    under the same headers and heading share them; ``before`` explained the line before these.
+    Lines under the same headers and heading share them; ``before`` explained the line before these.
     """
     out: list[tuple[str, tuple[str, ...]]] = []
     head = [line for line in before if not is_heading(line)]

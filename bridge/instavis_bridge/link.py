@@ -15,11 +15,11 @@ PATIENCE = 15  # s
 
 
 class TokenRefusedError(RuntimeError):
-    """The server does not know this bridge (any more)."""
+    """The server does not know this bridge, or no longer."""
 
 
 class AskedToWaitError(RuntimeError):
-    """The server accepts nothing now, and says why; nothing was stored."""
+    """The server accepts nothing now and says why; nothing was stored."""
 
 
 class NotTakenError(RuntimeError):
@@ -43,7 +43,7 @@ class Link:
         self._client = client or httpx.Client(timeout=PATIENCE, trust_env=False)
 
     def pair(self, code: str, name: str) -> Paired:
-        """Become a device of the bay that a code belongs to.
+        """Register as a device of the bay that a code belongs to.
 
         Raises
         ------

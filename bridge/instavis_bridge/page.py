@@ -25,7 +25,7 @@ HOSTS = ("127.0.0.1", "localhost")
 
 @contextlib.contextmanager
 def serve_page(bridge: Bridge, port: int) -> Iterator[str]:
-    """Serve the page while the body runs; return its address, or nothing for a port below 0 or in use."""
+    """Serve the page while the body runs; return its address, or nothing if the port is below 0 or in use."""
     server = None
     if port >= 0:
         with contextlib.suppress(OSError):

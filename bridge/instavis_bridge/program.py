@@ -86,7 +86,7 @@ def _run(folder: Path, options: argparse.Namespace) -> int:
 
 
 def paired(told: Settings, code: str, name: str) -> Settings:
-    """Return settings with the token of a code.
+    """Exchange a code for a token; return the settings with it.
 
     Raises
     ------
@@ -144,7 +144,7 @@ class Bridge:
         self._stop.set()
 
     def change(self, told: Settings) -> None:
-        """Change pairing or source from now on."""
+        """Change pairing or source without a restart."""
         kept.save(self.folder, told)
         if told.source != self.settings.source or told.files != self.settings.files:
             if isinstance(self._watched, Stream):
@@ -280,7 +280,7 @@ class Bridge:
             self._last_at = datetime.now(UTC).isoformat()
 
     def _put_aside(self, entry: Entry, why: str) -> None:
-        """Keep a row that the server can never accept, with the reason."""
+        """Store a row that the server can never accept, with the reason."""
         with (self.folder / "put-aside.ndjson").open("a", encoding="utf-8") as out:
             out.write(json.dumps({"number": entry.number, "name": entry.name, "text": entry.text, "why": why}) + "\n")
 

@@ -13,7 +13,10 @@ from typing import IO
 
 @dataclass(frozen=True, kw_only=True)
 class Settings:
-    """``source`` is a folder, a file, or the address of a stream; ``files`` are patterns of names, or none for all."""
+    """The bridge's settings.
+
+    ``source`` is a folder, a file, or the address of a stream; ``files`` are patterns of names, or none for all.
+    """
 
     server: str = ""
     token: str = ""

@@ -26,7 +26,7 @@ BAUD = 9600
 
 
 class Stream(ABC):
-    """Lines of one source, added to the journal as they come; reconnects when the other side goes away."""
+    """Lines of one source, added to the journal as they arrive; reconnects when the other side disconnects."""
 
     def __init__(self, address: str, journal: Journal) -> None:
         self.address, self._journal = address, journal
@@ -47,7 +47,7 @@ class Stream(ABC):
 
     @abstractmethod
     def _texts(self) -> Iterator[str]:
-        """Connect, and yield text as it comes, empty while idle; ends with the connection."""
+        """Connect, and yield text as it arrives, empty while idle; ends with the connection."""
 
     def _run(self) -> None:
         pause = FIRST_WAIT
@@ -125,7 +125,7 @@ class Listening(Stream):
 class WebSocket(Stream):
     """``ws://…`` or ``wss://…``.
 
-    Read and written by one thread, because two on one TLS connection can block forever.
+    One thread reads and writes, because two on one TLS connection can block forever.
     """
 
     def _texts(self) -> Iterator[str]:

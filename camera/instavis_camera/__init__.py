@@ -1,1 +1,4 @@
-"""From a clip to landmarks: decode the video, find the person, follow the joints. No golf rules in here."""
+"""From a clip to landmarks: decode the video, find the person, follow the joints.
+
+This package contains no golf rules.
+"""

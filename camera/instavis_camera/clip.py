@@ -104,9 +104,8 @@ def looked_at(about: float | None, heard: float | None) -> tuple[float, float]:
 
 
 def _turn(found: list[Found | None], place: int, hand: str) -> np.ndarray:
-    """Return the direction of the line from trail to lead side as the network guesses it [°].
-
-    0 along the picture, + when the lead side points away from the camera.
+    """Return the network's estimate of the direction of the line from trail to lead side [°]: 0 along the picture, +
+    when the lead side points away from the camera.
     """
     nobody = np.full((33, 3), np.nan)
     table = np.array([nobody if one is None else one.body for one in found])

@@ -1,7 +1,7 @@
-"""Decode a clip in a separate process, so that a bad file can hurt only that process.
+"""Decode a clip in a separate process, so that a bad file can harm only that process.
 
-The child has limits of memory and processor time, may open no other file, and writes pictures to a pipe. It is given
-the file as its standard input.
+The child has limits of memory and processor time, can open no other file, and writes pictures to a pipe. Its standard
+input is the file.
 """
 
 from __future__ import annotations
@@ -91,7 +91,7 @@ def _raise(told: dict[str, Any]) -> None:
 
 
 class _Pipe:
-    """Read the child's output; a timeout or a lost child means that the film is too costly."""
+    """Read the child's output; a timeout or a lost child means that the film is too expensive to decode."""
 
     def __init__(self, path: Path) -> None:
         command = [sys.executable, "-m", "instavis_camera.decoder"]

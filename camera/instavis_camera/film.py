@@ -20,7 +20,7 @@ AROUND = 0.35  # s before address and after the finish
 
 @dataclass(frozen=True, kw_only=True)
 class Film:
-    """``times`` (k,) [s] on the clock of the landmarks, and for each its picture as a JPEG."""
+    """A stored film: ``times`` (k,) [s] on the clock of the landmarks, and the picture of each as a JPEG."""
 
     width: int
     height: int

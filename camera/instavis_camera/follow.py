@@ -1,7 +1,8 @@
 """Follow the person in a clip from frame to frame: landmarks in shares of the picture.
 
-Where there is no person yet, or the last landmarks are doubtful, the detector looks at the whole picture; otherwise
-the next look is where the last one found the body. No smoothing: that has a lag, and is done without one afterwards.
+If no person was found yet, or the last landmarks are doubtful, the detector searches the whole picture; otherwise the
+search starts where the body was last found. There is no smoothing here, because it would lag; it is done later without
+lag.
 """
 
 from __future__ import annotations
@@ -15,7 +16,7 @@ from PIL import Image
 from instavis_camera.model import Networks
 
 LEFT = {"ear": 7, "shoulder": 11, "elbow": 13, "wrist": 15, "hip": 23, "knee": 25, "ankle": 27, "heel": 29, "toe": 31}
-"""The network's place of each joint of the left side; the right side's is the next."""
+"""The network's index of each joint on the left side; the right side's is the next."""
 DETECTED, FOLLOWED = 0.5, 0.5  # minimum score of the detector, and of a look
 DETECTOR_SIDE, LOOK_SIDE = 224, 256
 MARGIN = 1.25
@@ -25,7 +26,7 @@ POINTS, EXTRA = 33, 2
 
 @dataclass(frozen=True)
 class Look:
-    """A square of the picture, turned: ``centre`` (2,) and ``side`` [px], ``turn`` [rad] of its upright."""
+    """A square of the picture, turned: ``centre`` (2,) and ``side`` [px]; ``turn`` [rad] of its upright direction."""
 
     centre: np.ndarray
     side: float
@@ -39,10 +40,10 @@ class Look:
 
 @dataclass(frozen=True)
 class Found:
-    """``points`` (33, 3).
+    """What was found.
 
-    Shares of the picture to the right and down, visibility; ``body`` (33, 3) [m]: the network's 3-D estimate, right,
-    down and away from the camera, about the hips.
+    ``points`` (33, 3) are shares of the picture to the right and down, and visibility; ``body`` (33, 3) [m] is the
+    network's 3-D estimate: right, down and away from the camera, about the hips.
     """
 
     points: np.ndarray
@@ -97,7 +98,7 @@ def detect(networks: Networks, picture: np.ndarray) -> list[Look]:
 
 
 def _apart(found: np.ndarray, scores: np.ndarray) -> list[np.ndarray]:
-    """Return one box per person: overlapping ones averaged by score."""
+    """Return one box for each person: overlapping ones averaged by score."""
     left = list(np.argsort(-scores))
     people = []
     while left:
@@ -134,7 +135,7 @@ def _look_around(middle: np.ndarray, far: np.ndarray) -> Look:
 
 
 def _landmarks(networks: Networks, picture: np.ndarray, look: Look) -> tuple[np.ndarray, np.ndarray, float]:
-    """Return landmarks (35, 3): pixels and visibility; the body (33, 3) in space; and the person score."""
+    """Return landmarks (35, 3) as pixels and visibility, the 3-D body (33, 3), and the person score."""
     points, sure, _, _, body = _run(networks.landmarks, _seen(picture, look, LOOK_SIDE))
     table = points[0].reshape(-1, 5)[: POINTS + EXTRA]
     placed = look.to_picture(table[:, :2] / LOOK_SIDE)
@@ -147,7 +148,7 @@ def _landmarks(networks: Networks, picture: np.ndarray, look: Look) -> tuple[np.
 
 
 def _seen(picture: np.ndarray, look: Look, side: int) -> np.ndarray:
-    """Return the pixels of a look, side × side, from 0 to 1; black beyond the picture."""
+    """Return the pixels of a square, side × side, from 0 to 1; black beyond the picture."""
     scale = look.side / side
     cos, sin = scale * np.cos(look.turn), scale * np.sin(look.turn)
     x, y = look.centre

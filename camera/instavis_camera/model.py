@@ -14,7 +14,7 @@ from ai_edge_litert.interpreter import Interpreter
 
 NAME, VERSION = "blazepose-full", "0.5.1675469404"
 SHIPPED = Path(__file__).parents[1] / "node_modules" / "@mediapipe" / "pose"
-"""Where the package is installed."""
+"""Folder of the installed package."""
 DETECTOR_FILE = "pose_solution_packed_assets.data"
 DETECTOR_SHA = "a63c614bef30d35947f13be361820b1e4e3bec9cfeebf4d11216a18373108e85"
 LANDMARK_FILE, LANDMARK_SHA = (

@@ -17,7 +17,8 @@ LARGEST = 8_192  # px of a side
 MAX_PIXELS = 9_000_000  # largest picture: 4K
 MAX_DECODED = 12_000_000_000  # pixels of all pictures: 20 s of 4K at 60 frames per second, plus a margin
 FORMATS = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm"
-"""Containers that are opened; others, such as lists of files, could make the decoder open what was not sent."""
+"""Containers that may be opened; others, such as playlists, could make the decoder open files that were not uploaded.
+"""
 KEPT_SIDE = 1_280  # px: larger pictures are downscaled; less is enough to find a person
 FASTEST = 62.0  # frames per second used; of more, every second, third … is skipped
 SOUND_RATE = 16_000  # samples a second
@@ -41,7 +42,7 @@ _FOUND = {
 
 
 class ClipRefused(InputError):
-    """A refused clip; ``code`` says why and ``found`` what it has, as plain data."""
+    """A rejected clip; ``code`` is the reason and ``found`` what it has, as plain data."""
 
     def __init__(self, code: str, found: str | float | None = None) -> None:
         self.code, self.found = code, found
@@ -58,7 +59,9 @@ class Frame:
 
 @dataclass(frozen=True)
 class Clip:
-    """``sound`` (n,) from −1 to 1 at `SOUND_RATE`, begun ``sound_from`` [s] on the frames' clock; empty without any."""
+    """A clip: ``sound`` (n,) from −1 to 1 at `SOUND_RATE`, starting at ``sound_from`` [s] on the frames' clock; empty
+    without sound.
+    """
 
     path: Path
     width: int
@@ -68,7 +71,7 @@ class Clip:
     sound_from: float
 
     def frames(self) -> Iterator[Frame]:
-        """Yield the pictures, upright, none closer together than 1/`FASTEST`."""
+        """Yield the pictures, upright, at least 1/`FASTEST` apart."""
         with _opened(self.path) as file:
             file.streams.video[0].codec_context.thread_count = 1  # a film uses one core: others wait for balls
             first, last, decoded = None, -1.0, 0

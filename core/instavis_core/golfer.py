@@ -71,6 +71,6 @@ def mirror(metric: str, values: Values, golfer: Golfer) -> Values:
 
 
 def other_way_round(values: dict[str, float]) -> dict[str, float]:
-    """Turn readings of a monitor set to the other hand: every sideways metric, and toe and heel."""
+    """Turn around the readings of a monitor that was set to the other hand: every sideways metric, and toe and heel."""
     metrics = vocabulary().metrics
     return {name: -v if metrics[name].mirrored or name == TOE else v for name, v in values.items()}

@@ -1,4 +1,4 @@
-"""Text for a person as an id and values; the words are elsewhere.
+"""Text for a person as an id and values.
 
 A `Message` names a sentence and the numbers in it. The core holds no sentences: `instavis_report.catalog` has them by
 id in every language and renders a message for its reader.
@@ -43,7 +43,7 @@ class Message(str):
     own: bool
     """True for text that is data: an entry of the knowledge tables, or a person's own words."""
     render: ClassVar[Callable[[Message], str]] = str
-    """How a message leaves in an answer; whoever has the catalog sets it."""
+    """Renders a message where it leaves in an answer; the catalog sets it."""
 
     def __new__(cls, code: str, /, **values: Any) -> Message:
         return cls._made(code, code, values)
@@ -98,7 +98,7 @@ class Message(str):
 
     @classmethod
     def __get_pydantic_core_schema__(cls, source: Any, handler: Any) -> Any:
-        """Tell pydantic how to validate and render messages; imported only where pydantic is installed."""
+        """Tell pydantic how to validate and render messages; pydantic is imported only where it is installed."""
         from pydantic_core import core_schema
 
         return core_schema.no_info_after_validator_function(
@@ -144,7 +144,7 @@ class Quantity(float):
 
 
 WHOLE_UNITS = ("mm", "rpm", "yd", "mph")
-"""Units that nobody reads a decimal of."""
+"""Units that are shown without decimals."""
 
 
 def written(value: float, unit: str, form: str = "") -> str:
@@ -211,7 +211,7 @@ def stored(text: str) -> Any:
 
 
 def restored(data: Any) -> Message:
-    """Return the message that `stored` wrote; text of any other origin becomes a plain one."""
+    """Return the message that `stored` wrote; any other text becomes a plain one."""
     if not isinstance(data, dict):
         return plain(str(data))
     code, values = str(data.get("id", "")), data.get("values", {})

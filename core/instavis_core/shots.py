@@ -1,7 +1,7 @@
 """Shot records (`instavis.shot/1`) and blocks of them.
 
-Unknown fields: a scalar under a name we do not know is kept as it came (`extra`); anything nested is
-refused. Known fields are checked for type, finiteness and range, and an error names the field.
+Unknown fields: a scalar under an unknown name is stored unchanged (`extra`); anything nested is rejected. Known fields
+are checked for type, finiteness and range, and an error names the field.
 """
 
 from __future__ import annotations
@@ -31,7 +31,7 @@ CHOICES = {
 SHARES = ("movement_dose", "movement_dose_sd")
 PIVOT = {"pivot": (-270.0, 270.0), "pivot_sd": (0.0, 90.0)}
 OF_A_BALL = ("hand", "turf", "movement", "mark_basis", "movement_dose", "stage", "intent", *PIVOT)
-"""What a block takes of each ball beside its metrics and whether it was told in words."""
+"""What a block stores of each ball beside its metrics and whether it was entered in words."""
 DOSES = {Movement.DONE: 1.0, Movement.PARTLY: 0.5, Movement.MISSED: 0.0}
 OLD, NEW = "old", "new"
 CALLED_DOSES = {NEW: 1.0, OLD: 0.0}
@@ -44,10 +44,11 @@ MAX_WHOLE = 2**53  # the largest whole number that every reader of JSON keeps ex
 
 @dataclass(frozen=True, kw_only=True)
 class Shot:
-    """One checked record in the device frame. ``values`` holds only what was measured.
+    """One checked record in the device frame.
 
-    ``movement_dose`` is how much of the movement an instrument saw, 0 to 1, ``movement_dose_sd`` its error (one SD).
-    ``pivot`` is what it saw of the body, in the unit of the series that the correction names, with ``pivot_sd``.
+    ``values`` holds only what was measured. ``movement_dose`` is how much of the movement an instrument measured, 0 to
+    1, and ``movement_dose_sd`` its error (one SD). ``pivot`` is the measured body value in the unit of the series that
+    the correction names, with ``pivot_sd``.
     """
 
     values: dict[str, float]
@@ -72,7 +73,7 @@ class Shot:
 class PivotValue:
     """What an instrument measured of the body on one ball, in the unit of a series, with one SD.
 
-    ``others`` are further series by name, for limits.
+    ``others`` are further series by name, used for limits.
     """
 
     value: float
@@ -85,8 +86,8 @@ class Block:
     """Balls of one golfer and one club in the golfer frame.
 
     ``columns[metric]`` has shape (n,), NaN where not measured; the texts are tuples of length n. ``measured_doses`` is
-    empty where no instrument saw the movement, else one a ball, NaN where it did not see that one. ``pivot`` is what
-    instruments saw of the body, None for a ball that none saw; empty where none saw any.
+    empty without an instrument; otherwise one for each ball, NaN for a ball it did not measure. ``pivot`` is the
+    measured body value by ball, None for a ball without one; empty if no ball has one.
     """
 
     golfer: Golfer
@@ -135,7 +136,7 @@ class Block:
     def doses(self) -> np.ndarray:
         """Return how much of the movement every ball had, 0 to 1, NaN if unknown; shape (n,).
 
-        What was called leads (old 0, new 1), then what an instrument saw, then the mark (done 1, partly ½, missed 0).
+        A call comes first (old 0, new 1), then the instrument, then the mark (done 1, partly ½, missed 0).
         """
         marked = [DOSES.get(Movement(m)) if m else None for m in self.movement]
         called = [CALLED_DOSES.get(intent or "") for intent in self.intent]
@@ -229,7 +230,7 @@ def _encodes(text: str) -> bool:
 
 
 def _further(name: str, value: Any) -> str | int | float | bool:
-    """Keep an unknown field as it came."""
+    """Store an unknown field unchanged."""
     if isinstance(value, str):
         return read_text(name, value[:200], 200)
     if isinstance(value, bool):
@@ -261,7 +262,9 @@ def read_club(value: Any) -> Club:
 
 
 def read_time(value: Any) -> datetime:
-    """Check a moment in ISO 8601 with its zone, from 1970 to 2200: what every clock and database can represent."""
+    """Check a moment in ISO 8601 with its time zone, from 1970 to 2200: the range that every clock and database can
+    represent.
+    """
     try:
         moment = datetime.fromisoformat(value)
     except (TypeError, ValueError):

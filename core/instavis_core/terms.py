@@ -8,7 +8,7 @@ from instavis_core.message import Message
 
 
 class Turf(StrEnum):
-    """How the club met ball and ground, as heard or seen."""
+    """How the club met ball and ground, by ear or eye."""
 
     CLEAN = "clean"
     THIN = "thin"
@@ -36,7 +36,7 @@ class MarkBasis(StrEnum):
 
 
 class StageName(StrEnum):
-    """How much of the swing a stage asks for, from no ball to mixed clubs at full speed."""
+    """How much of the swing a stage uses, from no ball to mixed clubs at full speed."""
 
     FEEL = "feel"
     REHEARSE = "rehearse"
@@ -103,9 +103,9 @@ class Outcome(StrEnum):
 
 
 JUDGED = (Outcome.VERIFIED, Outcome.NOT_SUPPORTED)
-"""Outcomes that say something of the fault."""
+"""Outcomes that are evidence for or against the fault."""
 GIVEN_UP = (Outcome.STOPPED, Outcome.NOT_SUPPORTED)
-"""Outcomes after which another correction is looked for."""
+"""Outcomes after which another correction is suggested."""
 
 
 class Purpose(StrEnum):
@@ -126,5 +126,5 @@ class Source(StrEnum):
 
 
 def one_of(words: type[StrEnum]) -> Message:
-    """Return the words of a set as what an error expected."""
+    """Return the words of a set, for the expected value of an error."""
     return Message("common-one", known=", ".join(words))

@@ -1,11 +1,14 @@
-"""Units at the borders. Inside the core everything is meters, m/s, degrees, rpm and millimeters."""
+"""Units at the borders.
+
+Inside the core everything is in meters, m/s, degrees, rpm and millimeters.
+"""
 
 from __future__ import annotations
 
 import numpy as np
 
 Floats = np.ndarray | float
-"""Numbers of many balls, shape (n,), or one for all of them."""
+"""Numbers of many balls, shape (n,), or one number for all of them."""
 
 METRES_PER_YARD = 0.9144
 METRES_PER_FOOT = 0.3048

@@ -1,6 +1,6 @@
 """A lesson as one document (`instavis.lesson/1`): how its parts fit together.
 
-The same models check what comes in, whoever wrote it, and give the published JSON Schema.
+The same models check every imported document and give the published JSON Schema.
 """
 
 from __future__ import annotations
@@ -39,7 +39,7 @@ from instavis_io.fields import Part, checked_by, refused
 FORMAT = "instavis.lesson/1"
 MAX_BLOCKS, MAX_ROWS = 2_000, 2_000
 MAX_CONTAINERS, MAX_VALUES = 200_000, 4_000_000
-"""A long lesson with every ball recorded by a belt has 20,000 lists and objects and 3 million numbers."""
+"""A long lesson with a belt recording for every ball has 20,000 lists and objects and 3 million numbers."""
 
 
 def _ours(name: Any) -> Any:
@@ -49,7 +49,10 @@ def _ours(name: Any) -> Any:
 
 
 class LessonDocument(Part):
-    """One lesson with everything except its pictures. Positions in lists replace keys; moments carry their zone."""
+    """One lesson with everything except its pictures.
+
+    Positions in lists replace keys; times carry their zone.
+    """
 
     format: Annotated[Literal["instavis.lesson/1"], BeforeValidator(_ours)]
     student: Student
@@ -119,9 +122,9 @@ def lesson_schema() -> dict[str, Any]:
 
 
 def _check_size(data: bytes) -> None:
-    """Refuse a document whose values would not fit in memory, before parsing it.
+    """Reject a document whose values would not fit in memory, before parsing it.
 
-    Commas and brackets are counted as they stand; those inside texts only make the bound a little tighter.
+    Commas and brackets are counted wherever they are; those inside texts only make the limit a little stricter.
     """
     containers = data.count(b"[") + data.count(b"{")
     values = containers + data.count(b",")

@@ -131,7 +131,7 @@ class Intake(Part):
         return self
 
     def answers(self) -> dict[str, Any]:
-        """Return the answers as the core reads them."""
+        """Return the answers in the form the core reads."""
         return self.model_dump(exclude={"by_student", "updated_at"})
 
 
@@ -145,7 +145,7 @@ class Setup(Part):
 
 
 class Grade(Part):
-    """One coach's answer to a check; unknown checks are kept as they are."""
+    """One coach's answer to a check; unknown checks are stored unchanged."""
 
     check_id: Key
     grade: Key
@@ -166,7 +166,7 @@ class Grade(Part):
 
 
 class BodyResult(Part):
-    """The result of one part of a body test; unknown parts are kept as they are."""
+    """The result of one part of a body test; unknown parts are stored unchanged."""
 
     part: Key
     grade: Literal["", "free", "short", "pain"]
@@ -175,7 +175,7 @@ class BodyResult(Part):
 
 
 class OwnEffect(Part):
-    """What the student's own balls taught about a fault's effect on a number."""
+    """What the student's own balls showed about a fault's effect on a number."""
 
     cause: Annotated[str, text(60, 1)]
     metric: Key
@@ -185,7 +185,7 @@ class OwnEffect(Part):
 
 
 class Correction(Part):
-    """One correction as it was written down and as it ended."""
+    """One correction as it was started and how it ended."""
 
     fault: Key
     variant: Short = ""
@@ -208,7 +208,7 @@ class Correction(Part):
     begun_in: Moment | None = None
 
     def document(self) -> dict[str, Any]:
-        """Return the correction as the core reads it."""
+        """Return the correction in the form the core reads."""
         names = {"fault", "variant", "primary", "direction", "predicted", "gate", "gate_by_stage", "guards"}
         return self.model_dump(include=names) | {"variant": self.variant or None}
 
@@ -247,7 +247,7 @@ class Ball(Part):
 
     @property
     def shot(self) -> Shot:
-        """Return the record as the core reads it."""
+        """Return the record in the form the core reads."""
         return read_shot(self.record)
 
 

@@ -1,4 +1,4 @@
-"""Field types of documents; any accepted value can be stored, shown and exported."""
+"""Field types of documents; every accepted value can be stored, shown and exported."""
 
 from __future__ import annotations
 
@@ -71,13 +71,13 @@ Line = Annotated[str, text(300)]
 
 
 class Part(BaseModel):
-    """One object of a document; unknown fields and wrong types are refused."""
+    """One object of a document; unknown fields and wrong types are rejected."""
 
     model_config = ConfigDict(extra="forbid", strict=True, frozen=True, allow_inf_nan=False)
 
 
 def checked_by(field: str, check: Any, *values: Any) -> Any:
-    """Apply a core check at a border; errors name this place."""
+    """Apply a core check at a border; errors name the place in the document."""
     try:
         return check(*values)
     except InputError as error:

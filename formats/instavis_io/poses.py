@@ -51,7 +51,7 @@ def pose_record(series: PoseSeries, model: dict[str, str]) -> dict[str, Any]:
 
 
 def body_record(body: CameraBody) -> dict[str, Any]:
-    """Return what the body did, one series per quantity, with one SD of each and of the moments."""
+    """Return what the body did, one series for each quantity, with one SD of each and of the moments."""
     return {
         "times_s": [round(float(t), 4) for t in body.swing.time],
         **{name: [round(float(v), 2) for v in values] for name, values in body.swing.columns.items()},

@@ -58,7 +58,7 @@ Region = Annotated[
 
 
 class Told(BaseModel):
-    """An object of the log; unknown fields are refused."""
+    """An object of the log; unknown fields are rejected."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -85,7 +85,7 @@ class BallSeen(Told):
 
 
 class EntryTold(Told):
-    """One practice by the phone's clock; ``entry_id`` is the phone's own and is stored once."""
+    """One practice by the phone's clock; ``entry_id`` is the phone's own id and is stored once."""
 
     entry_id: Annotated[str, BeforeValidator(_entry_id), Field(json_schema_extra={"pattern": ENTRY_ID})]
     day: Annotated[date, BeforeValidator(_calendar_day), Field(description="The student's own calendar day.")]

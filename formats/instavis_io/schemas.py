@@ -1,8 +1,8 @@
 """The published JSON Schemas (2020-12), built from the tables and models that check input.
 
-Flat records (balls, recordings, the documents of the command line) have the fields that the vocabulary's data files say
-they have: their check and their schema are made from those tables. What is built of parts (archive, practice log) is
-described by models. `python -m instavis_io.schemas` writes all of them to `docs/schemas`.
+Flat records (balls, recordings, the documents of the command line) have the fields of the vocabulary's data files; both
+their check and their schema are made from those tables. Documents with parts (archive, practice log) are described by
+models. `python -m instavis_io.schemas` writes all of them to `docs/schemas`.
 """
 
 from __future__ import annotations
@@ -50,7 +50,7 @@ def _metric(name: str) -> Schema:
 
 
 def ball() -> Schema:
-    """One shot record; every measurement is optional, plain further fields are kept."""
+    """One shot record; every measurement is optional; further fields with plain values are stored."""
     properties: Schema = {
         "format": {"const": FORMAT},
         "at": {"type": "string", "format": "date-time", "description": "Moment with its zone."},

@@ -1,4 +1,4 @@
-"""Two swings side by side, one sentence per quantity."""
+"""Two swings side by side, one sentence for each quantity."""
 
 from __future__ import annotations
 

@@ -35,9 +35,9 @@ UNITS: Mapping[str, Mapping[str, tuple[str, float]]] = {
 }
 """Choices of units, and for each the units that are converted: their name, and their size in the core's unit."""
 SMALL = ("lower", "begun small")
-"""Cases that a language whose nouns keep their capitals does not apply."""
+"""Cases that are not applied in a language whose nouns keep their capitals."""
 PSEUDO = "xx"
-"""Not a language: every sentence in brackets and accents, so that text which misses the catalog is visible."""
+"""Not a language: every sentence in brackets and accents, so that text outside the catalog is visible."""
 
 _ACCENTS = str.maketrans("aceinosuyACEINOSUY", "áçéíñóšúýÁÇÉÍÑÓŠÚÝ")
 _LOCALES = {ENGLISH: "en_GB", PSEUDO: "en_GB"}
@@ -129,7 +129,7 @@ class Catalog:
 
 
 class _Value(FluentType):
-    """A value that the catalog writes by its own rules."""
+    """A value that the catalog formats by its own rules."""
 
     def __init__(self, value: Any, write: Callable[[Any], str]) -> None:
         self.value = value
@@ -140,14 +140,14 @@ class _Value(FluentType):
 
 
 class _Pseudo(Catalog):
-    """Text that the catalog lacks is put in brackets too: it is data, and known as such."""
+    """The pseudo-language: text that the catalog lacks is bracketed too, because it is known data."""
 
     def _untranslated(self, text: Message) -> str:
         return f"⟦{text.translate(_ACCENTS) if text.code else str(text)}⟧" if text else ""
 
 
 class _Accents(visitor.Transformer):
-    """Put every sentence in brackets and its letters in accents."""
+    """Put every sentence in brackets and accents."""
 
     def visit_TextElement(self, node: ast.TextElement) -> ast.TextElement:  # noqa: N802
         return ast.TextElement(node.value.translate(_ACCENTS))

@@ -30,9 +30,10 @@ MAX_LINES, LONGEST_LINE = 8, 300
 class TakeHomeFacts:
     """The facts on the page.
 
-    ``misses`` as in the intake; ``plain`` the pattern's sentences without numbers; ``why`` the sentence of the cause;
-    ``status`` of the proof with its ``reason``; ``change`` of ``metric``; ``slope`` of it on
-    the measured body; ``stage`` reached; ``inferred`` when some of the balls did not carry the metric themselves.
+    ``misses`` are those of the intake, ``plain`` the pattern's sentences without numbers, ``why`` the sentence of the
+    cause. ``status`` is that of the proof, with its ``reason``; ``change`` is that of ``metric``, ``slope`` its
+    dependence on the measured body; ``stage`` is the one reached. ``inferred`` is true if some of the balls did not
+    measure the metric.
     """
 
     club: str
@@ -164,7 +165,7 @@ def _correction(facts: TakeHomeFacts) -> list[Message]:
 
 
 def made_felt(way: Felt) -> Message:
-    """Return how the movement is felt, in one line."""
+    """Return the feel of the movement in one line."""
     return Message("take-home-feel", way=way.label.lower(), how=way.how)
 
 

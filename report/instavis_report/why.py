@@ -17,8 +17,8 @@ TELLS_AGAINST = -0.5  # log-odds below which a reason against is mentioned
 class Why:
     """The cause as far as it may be stated.
 
-    ``named`` says whether there is a cause to name: ``fault``, ``variant`` and ``reasons`` are only then given.
-    ``next_look`` is the question that would help most while the cause is not settled.
+    ``named`` is true if there is a cause to name; only then ``fault``, ``variant`` and ``reasons`` are given.
+    ``next_look`` is the most useful question while the cause is not clear.
     """
 
     named: bool
@@ -32,7 +32,8 @@ class Why:
 def why_of(ranking: Ranking, about: str | None = None) -> Why:
     """Turn the ranking into sentences.
 
-    What is not the body comes first: while it leads, no fault is named. A fault below one in two and a half is a guess.
+    Causes outside the body come first: while one leads, no fault is named. A fault below a probability of 0.4 is a
+    guess.
 
     Parameters
     ----------

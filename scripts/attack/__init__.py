@@ -1,1 +1,3 @@
-"""Attacks on an Instavis of one's own: hard kills under load, many bays, odd requests, strangers with real keys."""
+"""Attacks on an Instavis installation of your own: hard kills under load, many bays, odd requests, strangers with real
+keys.
+"""

@@ -1,4 +1,4 @@
-"""`./instavis attack KIND`: an academy of its own, attacked; says what held."""
+"""`./instavis attack KIND`: start a separate academy, attack it, and report what held."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from launcher.shape import Shape
 
 
 def main() -> int:
-    """Print each figure with what is wanted; exit 1 when one is missed."""
+    """Print each figure with its target; exit 1 if one is missed."""
     parser = argparse.ArgumentParser(prog="./instavis attack", description=__doc__)
     kinds = parser.add_subparsers(dest="kind", required=True)
     hits = kinds.add_parser("crash", help="kill random programs while eight bays send balls")

@@ -12,7 +12,7 @@ STEP = 30
 
 
 def code_of(secret: str, at: float | None = None) -> str:
-    """The six digits of a secret (base32) now, or at a time [s] (RFC 6238)."""
+    """Return the six digits of a secret (base32) now, or at a time [s] (RFC 6238)."""
     step = struct.pack(">Q", int((at or time.time()) // STEP))
     digest = hmac.new(base64.b32decode(secret), step, hashlib.sha1).digest()
     start = digest[-1] & 15

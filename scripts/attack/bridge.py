@@ -1,4 +1,4 @@
-"""Balls through files and bridges: from a ball's writing to its verdict, and what kills of bridges cost."""
+"""Balls through files and bridges: the time from writing a ball to its verdict, and the cost of killed bridges."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ KINDS = (
     ("file-a-ball", "nested"),
     ("folder-grow", "plain"),
 )
-"""What the bays' programs write: a shape and a dialect each."""
+"""What the bays' programs write: one shape and one dialect each."""
 PACE, TIMED_PACE = 0.4, 3.0
 P95_MS = 400.0
 PATIENCE = 90.0
@@ -51,27 +51,27 @@ class Place:
     bridge: subprocess.Popen | None = None
 
     def start(self, address: str) -> None:
-        """Start its bridge, or start it again."""
+        """Start the bridge, or restart it."""
         state = self.folder.parent / "state"
         paired = [] if state.exists() else [f"--server={address}", f"--code={self.code}"]
         command = [sys.executable, "-m", "instavis_bridge", str(self.folder), f"--state={state}", "--page=-1", *paired]
         self.bridge = subprocess.Popen(command, env=os.environ, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
 
     def kill(self) -> None:
-        """What a power cut does to it."""
+        """Stop it as a power cut would."""
         assert self.bridge is not None
         self.bridge.send_signal(signal.SIGKILL)
         self.bridge.wait()
 
     def hit(self) -> None:
-        """The monitor's program writes a ball."""
+        """Write a ball as the monitor's program does."""
         ball = next(self.balls)
         self.outlet.send([ball])
         self.written.append(ball["path_deg"])
 
 
 def attack(siege: Siege, kills: int, old: int, seconds: int, seed: int) -> Iterator[Measured]:
-    """Time the way of balls; then kill bridges while balls are written, and compare what was written with what came."""
+    """Time the balls; then kill bridges while balls are written, and compare what was written with what arrived."""
     places = [_place(siege, number, old) for number in range(len(KINDS))]
     try:
         for place in places:
@@ -107,7 +107,7 @@ def _place(siege: Siege, number: int, old: int) -> Place:
 
 
 def _confirm(siege: Siege, place: Place) -> None:
-    """Say what the columns are, as they are proposed from old rows: then the bridge knows what is old, too."""
+    """Confirm the columns as proposed from old rows, so that the bridge knows which rows are old."""
     sources = f"/api/v1/bays/{place.bay.bay_id}/sources"
     shown = seconds_until(lambda: siege.head.get(sources).json(), PATIENCE)
     assert shown < PATIENCE, "no old row was shown"
@@ -151,7 +151,7 @@ def _within(what: str, waits: list[float], wanted: int) -> Measured:
 
 
 class _Tape(threading.Thread):
-    """A browser of its own that shows a lesson and notes when its balls are painted."""
+    """A separate browser that shows a lesson and records when its balls are painted."""
 
     def __init__(self, siege: Siege, lesson: int) -> None:
         super().__init__(daemon=True)

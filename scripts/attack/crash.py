@@ -1,4 +1,4 @@
-"""Hard kills of any program at random while eight bays send balls: every acknowledged ball is there, once."""
+"""Random hard kills of any program while eight bays send balls: every acknowledged ball is stored once."""
 
 from __future__ import annotations
 
@@ -18,13 +18,13 @@ from attack.siege import Bay, Siege, seconds_until
 
 BAYS, PACE = 8, 0.5
 BACK = {"web": 5.0, "worker": 15.0, "database": 15.0, "redis": 5.0, "loader": 15.0, "films": 15.0, "scheduler": 15.0}
-"""Seconds after which each is wanted back."""
+"""Seconds within which each program should be back."""
 PATIENCE = 60.0
 SETTLE = 0.4
 
 
 class Monitor(threading.Thread):
-    """A bay's device: sends ball after ball, each again until it was acknowledged, as its protocol says."""
+    """A bay's device: sends one ball after another, each until it is acknowledged, as the protocol says."""
 
     def __init__(self, address: str, bay: Bay, ending: threading.Event) -> None:
         super().__init__(daemon=True)
@@ -59,7 +59,7 @@ class Monitor(threading.Thread):
 
 
 def attack(siege: Siege, kills: int, seed: int) -> Iterator[Measured]:
-    """Kill, wait until it is back, and again; then compare."""
+    """Kill a program, wait until it is back, repeat; then compare."""
     chance = random.Random(seed)  # noqa: S311
     took: dict[str, list[float]] = defaultdict(list)
     bays = [siege.bay(number) for number in range(BAYS)]
@@ -94,7 +94,7 @@ def _kill(pid: int) -> None:
 
 
 def _is_back(siege: Siege, kind: str) -> bool:
-    """Whether it runs again and everything that requests rest on answers."""
+    """Return whether a program runs again and everything that requests need answers."""
     kept = [k for k in siege.running.supervisor.kept if k.name.split()[0] == kind]
     if any(k.process.poll() is not None for k in kept):
         return False
@@ -105,7 +105,7 @@ def _is_back(siege: Siege, kind: str) -> bool:
 
 
 def _promised(siege: Siege, monitors: list[Monitor], kills: int) -> Measured:
-    """Every acknowledged ball once, and none twice."""
+    """Check that every acknowledged ball is stored once, and none twice."""
     lost = doubled = count = 0
     for monitor in monitors:
         rows = siege.access.ask(
@@ -126,7 +126,7 @@ def _promised(siege: Siege, monitors: list[Monitor], kills: int) -> Measured:
 
 
 def _events(siege: Siege, bays: list[Bay]) -> Measured:
-    """Balls and events of every lesson are numbered without a gap."""
+    """Check that balls and events of every lesson are numbered without a gap."""
     gaps = 0
     for bay in bays:
         for table, column in (("shots_shot", "number"), ("lessons_lessonevent", "cursor")):

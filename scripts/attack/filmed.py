@@ -1,8 +1,8 @@
-"""Whole lessons marked by films alone: nobody presses a movement key, and the claim has to be the right one.
+"""Whole lessons marked by films alone: nobody presses a movement key, and the claim must be right.
 
-A camera is paired by its code and films every ball: a real browser whose camera plays the swings, or, quicker, whoever
-sends the same films with the camera's token. The worker measures them. Two golfers are filmed: one whose ball answers
-the movement, and one whose ball changes while the body goes on as before.
+A camera is paired by its code and films every ball. It is either a real browser whose camera plays the swings, or,
+faster, a client that sends the same films with the camera's token. The worker measures them. There are two golfers: one
+whose ball follows the movement, and one whose ball changes although the body does not.
 """
 
 from __future__ import annotations
@@ -38,10 +38,10 @@ PATIENCE = 900.0
 
 
 class Camera(Protocol):
-    """What films the balls of a lesson."""
+    """Films the balls of a lesson."""
 
     def pair(self, code: str) -> None:
-        """Begin to film the bay of a code."""
+        """Start filming the bay that a code belongs to."""
 
     def film(self, lesson: Lesson, ball: int, swing: str, hit: Callable[[], object]) -> None:
         """Film a swing while its ball is hit."""
@@ -57,7 +57,7 @@ class Sender:
         self._client = client_of(address)
 
     def pair(self, code: str) -> None:
-        """Begin to film the bay of a code."""
+        """Start filming the bay that a code belongs to."""
         paired = self._client.post("/api/v1/filming", json={"code": code}).raise_for_status().json()["token"]
         self._client.headers["Authorization"] = f"Bearer {paired}"
         self._client.post("/api/v1/filming/here", json={"filming": True, "waiting": 0}).raise_for_status()
@@ -75,14 +75,14 @@ class Sender:
 
 
 class Filmer:
-    """Holds a phone: its camera sees the swings, one after the other, and each is measured before the next."""
+    """Holds a phone: its camera sees the swings one after another, and each is measured before the next."""
 
     def __init__(self, phone: Phone) -> None:
         self._phone = phone
         self.pair, self.unpair = phone.pair, phone.unpair
 
     def film(self, lesson: Lesson, ball: int, swing: str, hit: Callable[[], object]) -> None:
-        """Hit the ball as the swing is struck in front of the phone, which does the rest."""
+        """Hit the ball when the swing is struck in front of the phone, which does the rest."""
         self._phone.wait_for(swing)
         hit()
         self._phone.sent()
@@ -91,7 +91,7 @@ class Filmer:
 
 @dataclass(frozen=True, kw_only=True)
 class Lesson:
-    """A lesson with a monitor and a camera in its bay, and nobody at the keys."""
+    """A lesson with a monitor and a camera in its bay, and nobody at the keyboard."""
 
     siege: Siege
     number: int
@@ -107,7 +107,7 @@ class Lesson:
         self.measured()
 
     def measured(self) -> None:
-        """Wait until no film waits any more."""
+        """Wait until no film is waiting."""
         until = time.monotonic() + PATIENCE
         while time.monotonic() < until:
             left = self.get("clips")
@@ -118,7 +118,7 @@ class Lesson:
         raise TimeoutError("films were not measured")
 
     def get(self, what: str):
-        """What a screen of the lesson asks for."""
+        """Fetch what a screen of the lesson shows."""
         return self.siege.head.get(f"/api/v1/lessons/{self.number}/{what}").raise_for_status().json()
 
     def do(self, method: str, what: str, body: dict) -> None:
@@ -127,7 +127,7 @@ class Lesson:
 
 
 def attack(siege: Siege, seed: int, browser: bool) -> Iterator[Measured]:
-    """Film both golfers through a whole lesson, through a browser's camera or by sending the films."""
+    """Film both golfers through a whole lesson, with a browser's camera or by sending the films."""
     rng = np.random.default_rng(seed)
     made = [["done", "missed", "done"][i % 3] for i in range(PROOF)]
     with _camera(siege, browser) as camera:
@@ -183,7 +183,7 @@ def _told(
 
 
 def _begun(siege: Siege, camera: Camera, name: str) -> Lesson:
-    """A student who agreed to be filmed, a lesson in a bay, a monitor, and a camera paired by its code."""
+    """Prepare a student who agreed to be filmed, a lesson in a bay, a monitor, and a camera paired by its code."""
     head = siege.head
     bay = _made(head, "bays", {"name": name})
     token = _made(head, f"bays/{bay['id']}/devices", {"name": "Monitor"})["token"]

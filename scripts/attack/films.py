@@ -1,4 +1,4 @@
-"""Films beside balls: whether measuring one keeps a ball waiting, and how long one takes."""
+"""Films beside balls: whether measuring a film delays a ball, and how long it takes."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ PATIENCE = 120.0
 
 
 def attack(siege: Siege, bays: int, every: float, seconds: int) -> Iterator[Measured]:
-    """Balls at an even pace without films, then with one film measured after the other."""
+    """Send balls at an even pace without films, then while one film after another is measured."""
     places = [siege.bay(number) for number in range(bays)]
     alone = load.paced(siege, places, every, seconds)
     filming = _Filming(siege, siege.bay(bays))
@@ -54,7 +54,7 @@ class _Filming(threading.Thread):
         self.ending = threading.Event()
 
     def run(self) -> None:
-        """Until told to end; what is under way then is not counted."""
+        """Run until stopped; unfinished films are not counted."""
         while not self.ending.is_set():
             begun, known = time.monotonic(), self._measured()
             files = {"file": ("swing.mp4", self.film, "video/mp4")}
@@ -65,7 +65,7 @@ class _Filming(threading.Thread):
             self.took.append(time.monotonic() - begun)
 
     def _measured(self) -> int:
-        """Past the web processes, which are what is measured."""
+        """Read directly from the database, because the web processes are what is measured."""
         access = self.siege.access
         asked = f"SELECT COUNT(*) FROM recordings_recording WHERE lesson_id = {self.lesson:d}"  # noqa: S608
         return int(access.ask(access.name, asked)[0][0])

@@ -1,4 +1,4 @@
-"""Requests of any kind to every operation of the interface: no answer of 500, none that is not described."""
+"""Requests of any kind to every operation of the API: no 500, and no answer that is not described."""
 
 from __future__ import annotations
 
@@ -23,11 +23,11 @@ from launcher.paths import SERVER
 
 TELL_EVERY = 20
 LOCKED_OUT = ("/api/v1/session", "/api/v1/coaches/{coach_id}/sessions")
-"""Operations that may end the session that all others need; a client of their own, a coach's, does them."""
+"""Operations that may end the session that all others need; they use a separate coach's session."""
 
 
 def attack(siege: Siege, count: int, number: int) -> Iterator[Measured]:
-    """Every operation gets the same share; half of the path's keys are real ones."""
+    """Send every operation the same number of requests; half of the path's keys are real."""
     operations = described_operations()
     odd: Counter[str] = Counter()
     statuses: Counter[int] = Counter()
@@ -53,7 +53,7 @@ def attack(siege: Siege, count: int, number: int) -> Iterator[Measured]:
 
 
 def _show_factor(client: httpx.Client) -> None:
-    """Set up an authenticator app (RFC 6238): one of the odd requests may ask everybody here for one."""
+    """Set up an authenticator app (RFC 6238), because an odd request may require one from everyone here."""
     code = code_of(client.post("/api/v1/session/app").raise_for_status().json()["secret"])
     client.put("/api/v1/session/app", json={"code": code}).raise_for_status()
 
@@ -104,7 +104,7 @@ def _fuzz(
 
 
 def session_of(client: httpx.Client) -> requests.Session:
-    """A client's line as the library that makes the requests wants it."""
+    """Return a client's session in the form that the request library needs."""
     session = requests.Session()
     session.trust_env = False
     session.cookies.update(dict(client.cookies))
@@ -113,7 +113,7 @@ def session_of(client: httpx.Client) -> requests.Session:
 
 
 def send(case: Any, session: requests.Session, address: str, token: str = "") -> Any:
-    """The answer to a made-up request, or None where it cannot be sent at all."""
+    """Return the answer to a made-up request, or None if it cannot be sent."""
     case.cookies, case.headers = {}, {}
     headers = {"Authorization": f"Bearer {token}"} if token else {}
     try:
@@ -123,7 +123,7 @@ def send(case: Any, session: requests.Session, address: str, token: str = "") ->
 
 
 def described_operations() -> list[Any]:
-    """Every operation of the interface as it is described in the tree."""
+    """Return every operation of the API as described in the tree."""
     schema = schemathesis.openapi.from_dict(json.loads((SERVER / "openapi.json").read_text()))
     return [found.ok() for found in schema.get_all_operations()]
 

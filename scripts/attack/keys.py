@@ -1,4 +1,4 @@
-"""Real keys of an academy's things, by the names of the paths' parameters."""
+"""Real keys of an academy's objects, by path parameter."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ TABLES = {
 }
 
 NOT_BY_CHANCE = ("coach_id",)
-"""Keys that a request of any kind is not given: it would send away whoever makes the requests."""
+"""Keys that no odd request is given, because it would remove the user who makes the requests."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -46,7 +46,7 @@ class Keys:
     chance: random.Random = field(default_factory=lambda: random.Random(7))  # noqa: S311
 
     def one(self, name: str) -> Any:
-        """A real key for a parameter, or None when there is none of its kind."""
+        """Return a real key for a parameter, or None if there is none."""
         if name == "token":
             return self.home
         known = self.known.get(name)
@@ -62,7 +62,7 @@ class Keys:
 
 
 def keys_of(siege: Siege) -> Keys:
-    """What the sample academy holds."""
+    """Return the keys in the sample academy."""
     known = {}
     for name, table in TABLES.items():
         rows = siege.access.ask(siege.access.name, f"SELECT id FROM {table} ORDER BY id LIMIT 40")

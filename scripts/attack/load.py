@@ -1,4 +1,4 @@
-"""Many bays at once: from a ball's sending to its verdict on the live line, and what a ball costs."""
+"""Many bays at once: the time from sending a ball to its verdict on the live connection, and the cost of a ball."""
 
 from __future__ import annotations
 
@@ -19,15 +19,15 @@ from websockets.asyncio.client import connect
 from attack.siege import Bay, Siege
 
 WATCHED = 8
-"""Lessons with an open screen for each; of the others one in four has."""
+"""Lessons up to which each has an open screen; beyond them, one in four has."""
 COST_MS = 25.0
 P95_MS = 400.0
 SETTLED, GROWTH = 600.0, 0.05
-"""Seconds after which a web process has what it needs, and by how much it may still grow."""
+"""Seconds after which a web process has loaded what it needs, and how much it may still grow."""
 
 
 def attack(siege: Siege, bays: int, every: float, seconds: int) -> Iterator[Measured]:
-    """Balls at an even pace from every bay; then as fast as they are taken."""
+    """Send balls at an even pace from every bay; then as fast as they are accepted."""
     web = sum(kept.name.startswith("web") for kept in siege.running.supervisor.kept)
     places = [siege.bay(number) for number in range(bays)]
     yield from _told(siege, places, web, every, seconds)
@@ -36,8 +36,8 @@ def attack(siege: Siege, bays: int, every: float, seconds: int) -> Iterator[Meas
 
 @dataclass(frozen=True, kw_only=True)
 class Paced:
-    """Balls that were ``sent`` in ``took`` [s]: how long each verdict took [ms] of those ``heard`` of ``due``, what
-    they cost together [s of a processor], and the memory meanwhile.
+    """Balls that were ``sent`` in ``took`` [s]: the delay of each verdict [ms] for those ``heard`` of ``due``, their
+    total cost [s of processor time], and the memory meanwhile.
     """
 
     sent: int
@@ -108,7 +108,7 @@ def _bay(address: str, bay: Bay, wait: float, every: float, seconds: int, sent: 
 
 
 def _flat_out(siege: Siege, bays: list[Bay], web: int) -> Iterator[Measured]:
-    """Sixteen bays send as fast as their balls are acknowledged."""
+    """Send from sixteen bays as fast as their balls are acknowledged."""
     counts: list[int] = []
     until = time.monotonic() + 10
 
@@ -138,7 +138,7 @@ def _flat_out(siege: Siege, bays: list[Bay], web: int) -> Iterator[Measured]:
 
 
 class Watch(threading.Thread):
-    """Live lines of some lessons; notes when the verdict of each ball came."""
+    """Live connections of some lessons; records when the verdict of each ball arrived."""
 
     def __init__(self, siege: Siege, bays: list[Bay]) -> None:
         super().__init__(daemon=True)
@@ -177,7 +177,7 @@ class Watch(threading.Thread):
 
 
 class _Memory(threading.Thread):
-    """Resident memory of all web processes, looked at every ten seconds."""
+    """Resident memory of all web processes, sampled every ten seconds."""
 
     def __init__(self, siege: Siege) -> None:
         super().__init__(daemon=True)
@@ -197,7 +197,7 @@ class _Memory(threading.Thread):
             self.seen.append((time.monotonic() - begun, pages * os.sysconf("SC_PAGE_SIZE") / 2**20))
 
     def growth(self) -> Measured:
-        """The last tenth beside the minutes after the first ten."""
+        """Return the growth from the minutes after the first ten to the last tenth."""
         early = np.median([megabytes for at, megabytes in self.seen if SETTLED <= at < 1.2 * SETTLED])
         late = np.median([megabytes for _, megabytes in self.seen[-max(1, len(self.seen) // 10) :]])
         return Measured(
@@ -209,7 +209,7 @@ class _Memory(threading.Thread):
 
 
 def _spent(siege: Siege) -> float:
-    """Processor seconds of everything that serves a ball, from the kernel's account."""
+    """Return the processor seconds of everything that serves a ball, from the kernel."""
     ticks = os.sysconf("SC_CLK_TCK")
     seconds = 0.0
     for kept in siege.running.supervisor.kept:

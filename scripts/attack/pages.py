@@ -1,7 +1,7 @@
-"""Every page of an academy with years of work in it: how long its answers take, and what they read past the indexes.
+"""Every page of an academy with years of data: how long its answers take, and how many rows they read without an index.
 
-Lessons that were filled in did not end here, so no record was worked out at their ends. Those that are opened are ended
-first; what a record costs of which nothing is kept, as after an upgrade, is told apart.
+Generated lessons did not end through the application, so their records were not precomputed. Those that are opened are
+ended first; the cost of a record without a cached result, as after an upgrade, is listed separately.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ from attack.years import OF_A_STUDENT, fill
 
 P95_MS = 300.0
 UNKNOWN_P95_MS = 1000.0
-"""Of a record of which nothing is kept: of one who has not come for two weeks, once after an upgrade."""
+"""Time for a record without a cached result: a student who has not come for two weeks, once after an upgrade."""
 MAX_SCANNED = 2000  # rows that a page may read one after the other: small tables, and what was found already in order
 TURNS = 20  # students and lessons that each page is opened for
 RECORD = "a student"
@@ -43,11 +43,11 @@ PAGES = {
     "own page": ("session/account", "session/list", "session/notices"),
     "knowledge": ("knowledge",),
 }
-"""What each page asks for when it is opened, one after the other."""
+"""What each page requests when it is opened, in order."""
 
 
 def attack(siege: Siege, balls: int, lessons: int, turns: int = TURNS) -> Iterator[Measured]:
-    """Fill the academy, then open each page again and again, each time for another student and lesson."""
+    """Fill the academy, then open each page repeatedly, each time for another student and lesson."""
     begun = time.monotonic()
     fill(siege.running, balls, lessons)
     found = siege.access.ask(siege.access.name, "SELECT COUNT(*) FROM shots_shot")[0][0]
@@ -84,7 +84,7 @@ def attack(siege: Siege, balls: int, lessons: int, turns: int = TURNS) -> Iterat
 
 
 def _end(siege: Siege, lessons: list[int]) -> None:
-    """End lessons as a coach does, and wait until the workers have done what follows from it."""
+    """End lessons as a coach does, and wait until the workers have finished."""
     store = redis.Redis.from_url(siege.running.loader.environment["INSTAVIS_REDIS_URL"])
     before = kept = _kept(store)
     for lesson in lessons:
@@ -98,18 +98,18 @@ def _end(siege: Siege, lessons: list[int]) -> None:
 
 
 def _kept(store: redis.Redis) -> int:
-    """How many results are kept."""
+    """Return the number of cached results."""
     return sum(1 for _ in store.scan_iter("*kept:*"))
 
 
 def _scanned(siege: Siege) -> int:
-    """Rows that the database has read one after the other instead of by an index, since it began."""
+    """Return how many rows the database has read by scanning instead of by an index since it started."""
     (row,) = siege.access.ask("information_schema", "SHOW GLOBAL STATUS LIKE 'Handler_read_rnd_next'")
     return int(row[1])
 
 
 def _took(siege: Siege, paths: tuple[str, ...], lesson: int, student: int) -> float:
-    """Milliseconds until everything that a page asks for is answered."""
+    """Return the milliseconds until every request of a page is answered."""
     begun = time.perf_counter()
     for path in paths:
         answer = siege.head.get("/api/v1/" + path.format(lesson=lesson, student=student))

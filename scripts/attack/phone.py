@@ -36,7 +36,10 @@ STRUCK = """
 
 
 class Phone:
-    """A browser on the camera page. ``swings`` are what its camera plays, over and over."""
+    """A browser on the camera page.
+
+    ``swings`` are the clips that its camera plays in a loop.
+    """
 
     def __init__(self, page: Page, swings: Sequence[str]) -> None:
         self._page, self._swings, self._sent = page, list(swings), 0
@@ -51,11 +54,11 @@ class Phone:
         self._sent = 0
 
     def unpair(self) -> None:
-        """Give the phone to another bay."""
+        """Remove the phone from its bay."""
         self._page.get_by_role("button", name="Use another code").click()
 
     def wait_for(self, swing: str) -> None:
-        """Until a swing is struck in front of the camera."""
+        """Wait until a swing is struck in front of the camera."""
         level = _level(self._swings.index(swing), len(self._swings))
         self._page.evaluate(STRUCK, [level, MARK])
 
@@ -67,7 +70,7 @@ class Phone:
 
 @contextlib.contextmanager
 def filming(address: str, clips: dict[str, tuple[Path, float]], folder: Path) -> Iterator[Phone]:
-    """A phone whose camera plays clips; with each the moment [s] at which its ball is told."""
+    """Start a phone whose camera plays clips; each has the time [s] at which its ball is reported."""
     pictures, silence = folder / "camera.y4m", folder / "silence.wav"
     _write(pictures, clips)
     with wave.open(str(silence), "wb") as sound:
@@ -90,7 +93,7 @@ def filming(address: str, clips: dict[str, tuple[Path, float]], folder: Path) ->
 
 
 def _level(place: int, count: int) -> int:
-    """Brightness that stands for a swing, as the browser shows it."""
+    """Return the brightness that marks a swing, as the browser shows it."""
     return round((_told(place, count) - DARK) * 255 / (BRIGHTEST - DARK))
 
 
@@ -99,7 +102,7 @@ def _told(place: int, count: int) -> int:
 
 
 def _write(out: Path, clips: dict[str, tuple[Path, float]]) -> None:
-    """Uncompressed pictures: a browser on two cores has no time to unpack anything as well."""
+    """Write uncompressed pictures, because a browser on two cores has no time to decompress them."""
     with out.open("wb") as file:
         file.write(f"YUV4MPEG2 W{SIZE[0]} H{SIZE[1]} F{RATE}:1 Ip A1:1 C420jpeg\n".encode())
         for place, (clip, told_at) in enumerate(clips.values()):
@@ -115,6 +118,6 @@ def _write(out: Path, clips: dict[str, tuple[Path, float]]) -> None:
 
 
 def _frames(clip: Path) -> list[np.ndarray]:
-    """Pictures of a clip, brightness first, colours below it: (height × 3/2, width)."""
+    """Yield the pictures of a clip, brightness first, colors below it: (height × 3/2, width)."""
     with av.open(str(clip)) as file:
         return [f.reformat(*SIZE, format="yuv420p").to_ndarray() for f in file.decode(video=0)]

@@ -1,4 +1,4 @@
-"""An academy to be attacked: served on loopback in the shape that is asked for, with bays that lessons listen in."""
+"""An academy to attack: served on loopback in the requested shape, with bays that have active lessons."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ from launcher.shape import Shape
 
 @dataclass(frozen=True, kw_only=True)
 class Bay:
-    """A bay with a device and a lesson that listens."""
+    """A bay with a device and an active lesson."""
 
     token: str
     device_id: int
@@ -37,13 +37,13 @@ class Bay:
     hand: str
 
     def endless(self, seed: int) -> Iterator[dict]:
-        """Balls without end: those of a simulated golfer again and again, each with a number and a key of its own."""
+        """Yield balls without end: those of a simulated golfer repeatedly, each with its own number and key."""
         some = self.balls(100, seed)
         for number in itertools.count():
             yield {**some[number % len(some)], "device_sequence": number, "shot_id": str(uuid.uuid4())}
 
     def balls(self, count: int, seed: int) -> list[dict]:
-        """Records of a simulated golfer, with the device's numbers."""
+        """Return records of a simulated golfer, with the device's numbers."""
         club, rng = vocabulary().clubs["7i"], np.random.default_rng(seed)
         golfer = draw_golfer(rng, {"early-extension": 0.8}, Golfer(self.hand, 12.0), club)
         records = simulate_shots(golfer, club, count, rng, datetime.now(UTC), ["done"] * count)
@@ -52,7 +52,7 @@ class Bay:
 
 @dataclass(frozen=True, kw_only=True)
 class Siege:
-    """What is attacked, and a head coach's line to it."""
+    """The attacked server, and a head coach's session."""
 
     folder: Path
     running: Running
@@ -83,14 +83,14 @@ class Siege:
 
 @contextlib.contextmanager
 def besieged(shape: Shape) -> Iterator[Siege]:
-    """Serve the sample academy in a folder that goes again."""
+    """Serve the sample academy in a temporary folder."""
     with tempfile.TemporaryDirectory(prefix="instavis-attack-") as folder, besieged_in(Path(folder), shape) as siege:
         yield siege
 
 
 @contextlib.contextmanager
 def besieged_in(folder: Path, shape: Shape) -> Iterator[Siege]:
-    """Serve the sample academy of a folder, which is made when there is none."""
+    """Serve the sample academy of a folder, which is created if missing."""
     with (
         served(folder, mariadb.free_port(), "demo", shape=shape) as running,
         contextlib.closing(client_of(running.address)) as head,
@@ -100,12 +100,12 @@ def besieged_in(folder: Path, shape: Shape) -> Iterator[Siege]:
 
 
 def access_of(running: Running) -> Access:
-    """The database itself: what was promised is compared with what is there."""
+    """Return the database itself, to compare what was promised with what is stored."""
     return Access(DatabaseAddress.read(running.loader.environment["INSTAVIS_DATABASE_URL"]))
 
 
 def client_of(address: str) -> httpx.Client:
-    """Somebody who has not said who they are, but has opened the page."""
+    """Return a client that is not signed in but has opened the page."""
     client = httpx.Client(base_url=address, trust_env=False, timeout=30)
     client.get("/")
     client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
@@ -120,7 +120,7 @@ def sign_in(client: httpx.Client, login: dict) -> None:
 
 
 def seconds_until(holds, patience: float) -> float:
-    """How long something takes to hold; infinite when it does not within the patience."""
+    """Return how long a condition takes to hold; infinite if it does not within the patience."""
     begun = time.monotonic()
     while time.monotonic() - begun < patience:
         if holds():

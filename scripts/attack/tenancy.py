@@ -1,4 +1,4 @@
-"""Every operation with real keys by every kind of stranger: one answer for "not yours" and "not there"."""
+"""Every operation with real keys by every kind of stranger: "not yours" and "not there" give the same answer."""
 
 from __future__ import annotations
 
@@ -22,15 +22,15 @@ from launcher.application import make_ready
 
 NOT_THERE, NOT_A_TOKEN = 999_999_999, "no-token-of-anybody"
 TO_ALL = re.compile(r"^/api/v1/(?:session(?:/code|/passkey|/passkey-challenge)?|mat|password-lost)$|^/api/device/")
-"""That are there to sign in, or whose key is in the request itself."""
+"""Operations for signing in, or whose key is in the request itself."""
 DOORS = {"home": "/api/v1/home/", "ask": "/api/v1/ask/", "mat": "/api/v1/mat/"}
-"""What each kind of link opens, to whoever holds it."""
+"""What each kind of link opens for its holder."""
 DRAWN = re.compile(r"^/api/v1/(?:figures|drill-figures|eye/swings)/")  # from what ships
 
 
 @dataclass(frozen=True)
 class Stranger:
-    """Somebody whose things these are not; ``link`` is the kind and the token of one that they hold."""
+    """A person without rights to these objects; ``link`` is the kind and token of a link they hold."""
 
     who: str
     client: httpx.Client
@@ -38,18 +38,18 @@ class Stranger:
 
     @property
     def token(self) -> str:
-        """A token to put into addresses; without a link they know none: what one opens it opens to its holder."""
+        """Return a token to put into addresses; without a link there is none, because a link opens its object to its
+        holder.
+        """
         return self.link[1] if self.link else NOT_A_TOKEN
 
     def may_open(self, path: str) -> bool:
-        """Whether their link is the very one that the operation is for."""
+        """Return whether their link is the one that the operation is for."""
         return self.link is not None and path.startswith(DOORS[self.link[0]])
 
 
 def attack(siege: Siege, examples: int, one_of: int = 1) -> Iterator[Measured]:
-    """Another academy's head coach, a device, a student's links, a second screen, and nobody; at one operation of so
-    many.
-    """
+    """Try every operation as another academy's head coach, a device, a student's links, a second screen, and nobody."""
     keys, address = keys_of(siege), siege.running.address
     asked = [o for o in described_operations() if not TO_ALL.match(o.path) and not DRAWN.match(o.path)][::one_of]
     strangers = list(_strangers(siege, keys))
@@ -81,14 +81,14 @@ def _strangers(siege: Siege, keys: Keys) -> Iterator[Stranger]:
 
 
 def _bearing(address: str, token: str) -> httpx.Client:
-    """Nobody by a cookie, but with a token in hand."""
+    """Return a client without a session but with a token."""
     client = client_of(address)
     client.headers["Authorization"] = token
     return client
 
 
 def _links(siege: Siege, keys: Keys) -> dict[str, str]:
-    """A good token of every kind of link."""
+    """Return a valid token of every kind of link."""
     lesson = keys.one("lesson_id")
     asked = siege.head.post(f"/api/v1/lessons/{lesson}/intake-link").raise_for_status().json()
     code = siege.head.post(f"/api/v1/lessons/{lesson}/screens").raise_for_status().json()["code"]
@@ -108,7 +108,7 @@ def _try(
     pairs: Counter[str],
     address: str,
 ) -> None:
-    """Ask with a real key and with one that is nobody's: both answers are the same, and none is a good one."""
+    """Request with a real key and with a nonexistent one: both answers are the same, and neither succeeds."""
     names = re.findall(r"{(\w+)}", operation.path)
     ours = [name for name in names if keys.one(name) is not None]
     sessions = {stranger.who: session_of(stranger.client) for stranger in strangers}

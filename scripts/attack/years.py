@@ -1,6 +1,6 @@
-"""An academy as after years of work: copies of the sample lesson with the most balls, spread over students and days.
+"""An academy after years of work: copies of the sample lesson with the most balls, spread over students and days.
 
-Run by itself in the server's environment it fills the database it finds there; `fill` starts it so.
+Run alone in the server's environment, it fills the database it finds there; `fill` starts it that way.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ DAYS = 3 * 365
 
 
 def fill(running: Running, balls: int, lessons: int) -> None:
-    """Make so many lessons, all ended, with so many balls together."""
+    """Make that many ended lessons with that many balls in total."""
     settings = {**running.loader.environment, "DJANGO_SETTINGS_MODULE": "instavis.project.settings"}
     command = [sys.executable, "-m", "attack.years", str(balls), str(lessons)]
     subprocess.run(command, cwd=SERVER, env={**os.environ, **settings}, stdout=subprocess.DEVNULL, check=True)

@@ -1,1 +1,1 @@
-"""Known weaknesses of what is installed: the locked versions against a snapshot of advisories, without a network."""
+"""Known vulnerabilities of what is installed: the locked versions against a snapshot of advisories, offline."""

@@ -1,7 +1,7 @@
 """`./instavis audit [PLACE]`: the locked packages against advisories in the OSV format, a folder or a ZIP.
 
-Ends with 1 when one of them is about a locked version, with 0 when none is, with 3 when there are no advisories: then
-nothing was compared, and that is said. A snapshot older than three months is said to be old.
+Exits with 1 if one of them affects a locked version, with 0 if none does, and with 3 if there are no advisories,
+because then nothing was compared. It reports a snapshot older than three months.
 """
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""Advisories in the OSV format (schema 1.x), and which locked versions they are about."""
+"""Advisories in the OSV format (schema 1.x), and the locked versions they affect."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ class Package:
 
 @dataclass(frozen=True)
 class Finding:
-    """A locked package that an advisory is about; ``fixed`` names the versions that are not any more."""
+    """A locked package that an advisory affects; ``fixed`` names the versions without the weakness."""
 
     package: Package
     advisory: str
@@ -35,13 +35,13 @@ class Finding:
     fixed: tuple[str, ...]
 
     def line(self) -> str:
-        """The finding as it is printed."""
+        """Return the finding as it is printed."""
         mended = f"; mended in {', '.join(self.fixed)}" if self.fixed else "; not mended yet"
         return f"{self.package.name} {self.package.version}: {self.advisory} {self.says}{mended}"
 
 
 def read_advisories(place: Path) -> Iterator[dict[str, Any]]:
-    """Every advisory of a ZIP, or of the JSON files and ZIPs of a folder; withdrawn ones are left out."""
+    """Return every advisory of a ZIP, or of the JSON files and ZIPs of a folder; withdrawn ones are left out."""
     if place.is_dir():
         for file in sorted([*place.glob("*.json"), *place.glob("*.zip")]):
             yield from read_advisories(file)
@@ -56,7 +56,7 @@ def read_advisories(place: Path) -> Iterator[dict[str, Any]]:
 
 
 def findings(packages: list[Package], advisories: Iterator[dict[str, Any]]) -> list[Finding]:
-    """What is known of the packages, in their order."""
+    """Return what is known about the packages, in their order."""
     by_name: dict[tuple[str, str], list[Package]] = {}
     for package in packages:
         by_name.setdefault((package.ecosystem, package.name), []).append(package)
@@ -73,7 +73,7 @@ def findings(packages: list[Package], advisories: Iterator[dict[str, Any]]) -> l
 
 
 def plain_name(ecosystem: str, name: str) -> str:
-    """A name as the index compares it."""
+    """Return a name as the index compares it."""
     return re.sub(r"[-_.]+", "-", name).lower() if ecosystem == PYPI else name
 
 
@@ -86,7 +86,7 @@ def _is_about(affected: dict[str, Any], package: Package) -> bool:
 
 
 def _inside(version: str, events: Any, order: Ordered) -> bool:
-    """Whether a version lies between where a weakness came in and where it went."""
+    """Return whether a version lies between the one with the weakness and the one that fixed it."""
     ours, inside = order(version), False
     marks = [(order(text) if text != "0" else None, kind) for event in events for kind, text in event.items()]
     for at, kind in sorted(marks, key=lambda mark: (mark[0] is not None, mark[0] or ())):
@@ -110,7 +110,9 @@ def _python_order(text: str) -> tuple[Version]:
 
 
 def semantic_order(text: str) -> tuple[Any, ...]:
-    """Where a version stands by semantic versioning 2.0: a pre-release before its release, numbers before words."""
+    """Return the sort key of a version by semantic versioning 2.0: a pre-release before its release, numbers before
+    words.
+    """
     core, _, before = text.partition("+")[0].partition("-")
     numbers = tuple(int(part) if part.isdigit() else 0 for part in (core.split(".") + ["0", "0"])[:3])
     parts = tuple((not part.isdigit(), int(part) if part.isdigit() else 0, part) for part in before.split("."))

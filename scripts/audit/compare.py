@@ -1,4 +1,4 @@
-"""The comparison itself, and what it says."""
+"""The comparison itself, and its output."""
 
 from __future__ import annotations
 

@@ -12,7 +12,7 @@ LOCKED = re.compile(r"^([A-Za-z0-9][\w.\-]*)==(\S+)", re.MULTILINE)
 
 
 def locked_packages(root: Path) -> list[Package]:
-    """Python's and the front end's, each once."""
+    """Return the packages of Python and the front end, each once."""
     found = set()
     for file in sorted(root.glob("requirements*.txt")):
         for name, version in LOCKED.findall(file.read_text()):

@@ -1,1 +1,1 @@
-"""`./instavis bench`: every target of the product, measured here and now."""
+"""`./instavis bench`: every performance target of the product, measured here and now."""

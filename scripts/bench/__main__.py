@@ -1,4 +1,4 @@
-"""Print the table of targets; exit 1 when one is missed."""
+"""Print the table of targets; exit 1 if one is missed."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from bench.target import HEADER
 
 
 def main() -> int:
-    """Measure and print, a line as soon as it is known; ``core`` or ``app`` measures only that part."""
+    """Measure and print, each line as soon as it is known; ``core`` or ``app`` measures only that part."""
     parts = {"core": core.targets, "app": app.targets}
     chosen = [parts[name] for name in sys.argv[1:] if name in parts] or list(parts.values())
     print(HEADER, flush=True)

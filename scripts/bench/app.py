@@ -1,4 +1,4 @@
-"""Targets of the running application: own database, own server, a real browser."""
+"""Targets of the running application: its own database, its own server, a real browser."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ HEADERS = (
 
 
 def targets() -> Iterator[Measured]:
-    """Measure one target after the other."""
+    """Measure one target after another."""
     with (
         tempfile.TemporaryDirectory(prefix="instavis-bench-") as folder,
         served(Path(folder), mariadb.free_port(), "demo") as running,
@@ -71,7 +71,7 @@ def _watched(client: httpx.Client) -> dict:
 
 
 def _paint(client: httpx.Client, address: str, watched: dict, tokens: list[tuple[str, str]]) -> Iterator[Measured]:
-    """Eight bays, a ball a second each; how long until the watched lesson's verdict is on the screen."""
+    """Return how long until the watched lesson's verdict is on the screen, with eight bays and one ball a second each."""
     with page_of(client, address) as page:
         page.goto(f"/lessons/{watched['id']}/prove")
         page.get_by_label("Balls", exact=True).wait_for()
@@ -91,7 +91,7 @@ def _paint(client: httpx.Client, address: str, watched: dict, tokens: list[tuple
 
 
 def _bay(client: httpx.Client, lesson: dict | None, number: int) -> tuple[str, str]:
-    """A bay with a device and a lesson that listens: its token and the hand of its student."""
+    """Return a bay with a device and an active lesson: its token and the hand of its student."""
     bay = client.post("/api/v1/bays", json={"name": f"Bench {number}"}).json()
     token = client.post(f"/api/v1/bays/{bay['id']}/devices", json={"name": "Monitor"}).json()["token"]
     if lesson is None:
@@ -102,7 +102,7 @@ def _bay(client: httpx.Client, lesson: dict | None, number: int) -> tuple[str, s
 
 
 def _volley(address: str, tokens: list[tuple[str, str]], watched: dict) -> dict[int, float]:
-    """Every bay sends a ball a second; when each ball of the first was posted [ms], by its number."""
+    """Send one ball a second from every bay; return when each ball of the first was posted [ms], by its number."""
     sent: dict[int, float] = {}
     first = watched["ball_count"] + 1
 
@@ -131,7 +131,7 @@ def _volley(address: str, tokens: list[tuple[str, str]], watched: dict) -> dict[
 
 
 def _csv(client: httpx.Client, pid: int) -> Iterator[Measured]:
-    """A table of other people's headers, from sending it to the last ball stored."""
+    """Time a foreign table, from upload to the last ball stored."""
     lesson = client.get("/api/v1/lessons").json()[0]
     before = _memory(pid)
     start = time.perf_counter()
@@ -170,7 +170,7 @@ def _memory(pid: int) -> float:
 
 
 def _first_load(address: str) -> Iterator[Measured]:
-    """Script of the first page, compressed; and when its largest part is painted."""
+    """Return the script size of the first page, compressed, and when its largest part is painted."""
     from playwright.sync_api import sync_playwright
 
     html = (WEB / "dist" / "index.html").read_text()

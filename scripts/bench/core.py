@@ -55,7 +55,7 @@ CHECKS = (
 
 
 def targets() -> Iterator[Measured]:
-    """Measure one target after the other."""
+    """Measure one target after another."""
     yield from _flight()
     yield from _published()
     yield from _cause()
@@ -108,7 +108,7 @@ def _flight() -> Iterator[Measured]:
 
 
 def _integrated(ball, rtol: float) -> float:
-    """Carry of one ball by the general solver, forces written for one ball [m]."""
+    """Return the carry of one ball by the general solver, with forces written for one ball [m]."""
     speed, angle, direction, spin, tilt = ball
     a, d, t = np.radians([angle, direction, tilt])
     velocity = speed * np.array([np.cos(a) * np.cos(d), np.sin(a), np.cos(a) * np.sin(d)])

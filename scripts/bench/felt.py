@@ -1,4 +1,4 @@
-"""Speed as felt: keys and stations of a long lesson in a real browser."""
+"""Speed as a coach feels it: keys and stations of a long lesson in a real browser."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ STATIONS = ("ask", "baseline", "check", "cause", "correct", "prove", "take-home"
 KEYS = ("ArrowLeft", "ArrowLeft", "u", "1", "ArrowRight", "2", "3", "x", "x", "t", "z", "Home", "End", "Escape")
 ROUNDS, PAUSE_MS, SETTLE_MS = 4, 250, 3000
 MIN_MS = 16.0
-"""What the browser tells of at all."""
+"""The shortest event that the browser reports."""
 
 LISTEN = f"""
 () => {{
@@ -46,7 +46,7 @@ LISTEN = f"""
 
 
 def felt(client: httpx.Client, address: str, lesson: int, bay: tuple[str, str]) -> Iterator[Measured]:
-    """How long keys and changes of station take until they are painted, in a lesson of three hundred balls."""
+    """Measure how long keys and changes of station take until they are painted, in a lesson of three hundred balls."""
     _fill(client, address, lesson, *bay)
     with page_of(client, address) as page:
         page.goto(f"/lessons/{lesson}/prove")
@@ -88,7 +88,7 @@ def _measured(what: str, waits: list[float], most: float, all_there: bool = True
 
 
 def _fill(client: httpx.Client, address: str, lesson: int, token: str, hand: str) -> None:
-    """Balls of the bay's device until the lesson has so many."""
+    """Send balls from the bay's device until the lesson has this many."""
     there = client.get(f"/api/v1/lessons/{lesson}").json()["ball_count"]
     club, rng = vocabulary().clubs["7i"], np.random.default_rng(5)
     sim = draw_golfer(rng, {"early-extension": 0.8}, Golfer(hand, 12.0), club)

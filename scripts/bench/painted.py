@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from playwright.sync_api import Page
 
 CHROMIUM = shutil.which("chromium-headless-shell") or "/usr/bin/chromium"
-"""The browser without a window where Debian's package of it is there: it takes half the processor."""
+"""Debian's headless browser, if installed: it takes half the processor time."""
 
 WATCH = """
 (word) => {
@@ -38,15 +38,15 @@ WATCH = """
   new MutationObserver(look).observe(document.body, { subtree: true, childList: true, characterData: true });
 }
 """
-"""Run in a page with a word: notes when a ball whose name holds it is painted, the frame after it stands there."""
+"""Runs in a page with a word: records when a ball whose name contains it is painted, one frame after it appears."""
 
 PAINTED = "() => Object.fromEntries(Object.entries(window.painted).filter(([k]) => !window.known.includes(k)))"
-"""Run in the page: the balls painted since, by number, and when [ms since the epoch]."""
+"""Runs in the page: returns the balls painted since, by number, and when [ms since the epoch]."""
 
 
 @contextlib.contextmanager
 def page_of(client: httpx.Client, address: str) -> Iterator[Page]:
-    """A page of a browser in which whoever the client is has signed in."""
+    """Return a page of a browser in which the client is signed in."""
     from playwright.sync_api import sync_playwright
 
     with sync_playwright() as playwright:
@@ -58,6 +58,6 @@ def page_of(client: httpx.Client, address: str) -> Iterator[Page]:
 
 
 def state_of(client: httpx.Client, address: str) -> dict:
-    """A signed-in client's cookies for a browser."""
+    """Return a signed-in client's cookies for a browser."""
     cookies = [{"name": k, "value": v, "url": address} for k, v in client.cookies.items()]
     return {"cookies": cookies, "origins": []}

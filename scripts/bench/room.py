@@ -1,4 +1,6 @@
-"""Room on every station at every size: words that are cut, words of pictures out of size, what jumps while it loads."""
+"""Layout of every station at every size: text that is cut off, text in pictures that is too small or large, and what
+jumps while it loads.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +14,7 @@ from bench.target import Measured
 
 SIZES = ((820, 1180), (1180, 820), (1280, 800), (1920, 1080))
 MIN_PX, LARGER, MAX_SHIFT = 12.0, 1.25, 0.02
-"""The smallest words of a picture, how much larger than the page's own type they may be, and how much may jump."""
+"""Limits for the text of a picture compared with the page's text, and for how much may jump."""
 LOADED_MS = 1500
 
 SHIFTED = """() => {
@@ -40,7 +42,7 @@ ODD = """([least, larger]) => {
 
 
 def room(client: httpx.Client, address: str, lesson: int) -> Iterator[Measured]:
-    """Every station of a lesson at every size, loaded anew each time."""
+    """Check every station of a lesson at every size, loaded anew each time."""
     wrong: dict[str, list[str]] = {}
     shifts: dict[str, float] = {}
     with page_of(client, address) as page:

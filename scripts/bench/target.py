@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, kw_only=True)
 class Measured:
-    """What was measured, how it came out, what is wanted, and whether that is met."""
+    """What was measured, the result, the target, and whether it is met."""
 
     what: str
     figure: str
@@ -17,7 +17,7 @@ class Measured:
     met: bool
 
     def row(self) -> str:
-        """One line of the printed table."""
+        """Return one line of the printed table."""
         return f"| {self.what} | {self.figure} | {self.wanted} | {'met' if self.met else 'MISSED'} |"
 
 

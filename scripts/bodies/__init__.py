@@ -1,1 +1,1 @@
-"""Sample clips of made-up people whose motion is known; run in an environment of its own."""
+"""Sample clips of made-up people whose motion is known; runs in an environment of its own."""

@@ -1,4 +1,4 @@
-"""Makes sample clips: ``python -m bodies shipped|fitting|demo FOLDER`` in an environment with `requirements.txt`."""
+"""Make sample clips: ``python -m bodies shipped|fitting|demo FOLDER`` in an environment with `requirements.txt`."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from bodies.shape import body_model, load
 
 
 def main() -> None:
-    """Make every clip of a set that is not in the folder yet."""
+    """Make every clip of a set that is not yet in the folder."""
     parser = argparse.ArgumentParser(prog="python -m bodies", description=__doc__)
     parser.add_argument("which", choices=("shipped", "fitting", "demo"))
     parser.add_argument("folder", type=Path)

@@ -1,4 +1,4 @@
-"""A sample clip: a made-up person swings before a camera; picture, sound of the strike, and the truth beside it."""
+"""A sample clip: a made-up person swings in front of a camera; picture, sound of the strike, and the truth beside it."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ CODECS = {
 
 @dataclass(frozen=True, kw_only=True)
 class Scene:
-    """What a clip is made of; ``distance`` and ``high`` place the camera [m], ``off`` how far aside it looks [m]."""
+    """What a clip is made of; ``distance`` and ``high`` place the camera [m], ``off`` is how far aside it looks [m]."""
 
     name: str
     view: str
@@ -103,7 +103,7 @@ def _frames(scene: Scene, shape: Shape, posed: list[Posed], camera: Camera, rng:
 
 
 def _colours(shape: Shape, scene: Scene) -> np.ndarray:
-    """Shirt, trousers, shoes, hair and skin by the bone that moves a vertex most."""
+    """Return shirt, trousers, shoes, hair and skin by the bone that moves a vertex most."""
     shirt, trousers = scene.clothes
     main = shape.bones[np.arange(len(shape.bones)), shape.weights.argmax(axis=1)]
     colours = np.empty((len(main), 3))
@@ -124,7 +124,7 @@ def _colours(shape: Shape, scene: Scene) -> np.ndarray:
 
 
 def _sound(swing: Swing, scene: Scene, rng: np.random.Generator) -> np.ndarray:
-    """Quiet noise, the strike where it is heard, and a step that is none."""
+    """Return quiet noise, the strike, and a step that is not a strike."""
     count = int((swing.times[-1] + 0.1) * RATE)
     wave = rng.normal(0, 0.004, count)
     for at, loud in ((swing.moments["impact"] + scene.distance / SOUND, 0.6), (0.2, 0.03)):
@@ -157,7 +157,7 @@ def _write(path: Path, frames, times: np.ndarray, sound: np.ndarray | None, scen
 
 
 def _truth(scene: Scene, shape: Shape, swing: Swing, posed: list[Posed]) -> dict:
-    """What the body truly did, relative to address, in the signs of the motion table; knees as they are."""
+    """Return what the body truly did, relative to address, in the signs of the motion table; knees as absolute angles."""
     side = 1.0 if scene.hand == "right" else -1.0
     axes = np.array([[side, 0, 0], [0, -1.0, 0], [0, 0, 1.0]])
 

@@ -1,4 +1,4 @@
-"""Frames of a posed person on a plain ground before a plain wall, off screen."""
+"""Frames of a posed person on a plain ground in front of a plain wall, drawn off screen."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ void main() { float lit = 0.55 + 0.45 * max(dot(normalize(n), sun), 0.0); drawn 
 
 @dataclass(frozen=True)
 class Camera:
-    """Where it stands and looks to [m], its upright angle of view [°], and its picture [px]."""
+    """Position and target of the camera [m], its vertical angle of view [°], and its picture [px]."""
 
     place: np.ndarray
     target: np.ndarray
@@ -43,13 +43,13 @@ class Camera:
         return lens @ look
 
     def shares(self, point: np.ndarray) -> np.ndarray:
-        """Where a point (3,) is in the picture: right and down, in shares."""
+        """Return the position of a point (3,) in the picture: right and down, in shares."""
         x, y, _, w = self.matrix() @ np.append(point, 1.0)
         return np.array([(1 + x / w) / 2, (1 - y / w) / 2])
 
 
 class Studio:
-    """One off-screen picture that is drawn again and again."""
+    """One off-screen picture that is drawn repeatedly."""
 
     def __init__(self, width: int, height: int) -> None:
         self.context = moderngl.create_standalone_context(backend="egl")
@@ -62,7 +62,7 @@ class Studio:
         self.context.enable(moderngl.DEPTH_TEST)
 
     def draw(self, camera: Camera, parts: list[tuple], sky: tuple, sun: np.ndarray, dim: float) -> np.ndarray:
-        """A frame (height, width, 3) of parts: vertices (v, 3), faces (f, 3), colours (v, 3) or (3,)."""
+        """Draw a frame (height, width, 3) of parts: vertices (v, 3), faces (f, 3), colors (v, 3) or (3,)."""
         self.soft.use()
         self.soft.clear(*(dim * np.array(sky)))
         self.program["seen"].write(camera.matrix().T.astype("f4").tobytes())
@@ -92,7 +92,7 @@ def _normals(vertices: np.ndarray, faces: np.ndarray) -> np.ndarray:
 
 
 def rod(start: np.ndarray, end: np.ndarray, radius: float, sides: int = 8) -> tuple[np.ndarray, np.ndarray]:
-    """A thin rod: vertices and faces."""
+    """Return a thin rod: vertices and faces."""
     along = _unit(end - start)
     one = _unit(np.cross(along, [0.3, 0.5, 0.8]))
     other = np.cross(along, one)
@@ -105,7 +105,7 @@ def rod(start: np.ndarray, end: np.ndarray, radius: float, sides: int = 8) -> tu
 
 
 def ground(size: float = 12.0) -> tuple[np.ndarray, np.ndarray]:
-    """The floor: vertices and faces, facing up."""
+    """Return the floor: vertices and faces, facing up."""
     corners = size * np.array([[-1.0, -1, 0], [1, -1, 0], [1, 1, 0], [-1, 1, 0]])
     return corners, np.array([[0, 1, 2], [0, 2, 3]])
 

@@ -1,8 +1,8 @@
-"""The table ``camera.toml`` from clips of bodies whose motion is known: ``python -m bodies.fit FOLDER``.
+"""Fit the table ``camera.toml`` from clips of bodies whose motion is known: ``python -m bodies.fit FOLDER``.
 
-The folder has the truth of each clip and, beside it, what ``./instavis camera`` answered, as ``NAME.pose.json``.
-Each quantity is fitted by ridge regression toward "as the picture shows it"; the error that is stated is what is left
-on the moments of a body that was not fitted on.
+The folder has the truth of each clip and, beside it, the answer of ``./instavis camera`` as ``NAME.pose.json``. Each
+quantity is fitted by ridge regression toward "as the picture shows it"; the stated error is what remains on the moments
+of a body that was not used in the fit.
 """
 
 from __future__ import annotations
@@ -22,7 +22,7 @@ from instavis_io.poses import read_pose
 
 MOMENTS = ("halfway-back", "top", "transition", "halfway-down", "impact", "through")
 STATED = ("top", "halfway-down", "impact")
-"""Moments that the one error of a quantity is stated for."""
+"""Moments that the overall error of a quantity is stated for."""
 ABOUT = {
     "face-on": {
         "sway_cm": ("chest_sin",),
@@ -39,7 +39,8 @@ ABOUT = {
         "hands_thrust_cm": ("arms_out", "arms_up"),
     },
 }
-"""The habits that each quantity of a view is corrected by: the fewest that leave the least on a body not fitted on."""
+"""Habits that correct each quantity of a view: the fewest that leave the smallest error on a body not used in the fit.
+"""
 HOLD_GAIN, HOLD_ABOUT = 0.02, 0.004  # how strongly a gain is held near 1 and a habit near 0, in the units squared
 HEAD = """# What one camera makes of a body: true ≈ gain × shown + Σ about × habit, cm and °, habits as in
 # `instavis_core.camera.quantities`; error is one SD at the top, halfway down and at impact of a body that was not
@@ -50,7 +51,7 @@ HEAD = """# What one camera makes of a body: true ≈ gain × shown + Σ about �
 
 @dataclass(frozen=True)
 class Sample:
-    """A clip: what the view shows, its habits, the truth (all (k,)), the frames of the swing, those at the moments."""
+    """A clip: what the view shows, its habits, the truth (all (k,)), the frames of the swing, and those at the moments."""
 
     view: str
     shown: dict[str, np.ndarray]
@@ -60,12 +61,12 @@ class Sample:
     moments: list[int]
 
     def table(self, quantity: str) -> np.ndarray:
-        """The regressors (k, 1 + habits)."""
+        """Return the regressors (k, 1 + habits)."""
         return np.column_stack([self.shown[quantity], *(self.about[name] for name in ABOUT[self.view][quantity])])
 
 
 def sample(pose: Path) -> Sample:
-    """A clip's landmarks and truth."""
+    """Return a clip's landmarks and truth."""
     answer = json.loads(pose.read_text())  # as the command gave it, with what it made of the body
     series = checked(read_pose({key: value for key, value in answer.items() if key not in ("file", "body")}))
     result = json.loads(pose.with_name(pose.name.replace(".pose.json", ".json")).read_text())
@@ -80,7 +81,7 @@ def sample(pose: Path) -> Sample:
 
 
 def fitted(samples: list[Sample], quantity: str) -> np.ndarray:
-    """Gain and habits (1 + habits,)."""
+    """Return gain and habits (1 + habits,)."""
     rows = np.concatenate([s.table(quantity)[s.swing] for s in samples])
     true = np.concatenate([s.truth[quantity][s.swing] for s in samples])
     hold = len(rows) * np.diag([HOLD_GAIN * np.var(rows[:, 0])] + [HOLD_ABOUT] * (rows.shape[1] - 1))
@@ -89,7 +90,7 @@ def fitted(samples: list[Sample], quantity: str) -> np.ndarray:
 
 
 def left_over(samples: list[Sample], quantity: str) -> np.ndarray:
-    """Error at the moments of each clip (clips, moments) by the table of all the others."""
+    """Return the error at the moments of each clip (clips, moments) by the table fitted to all the others."""
     rest = []
     for one in samples:
         table = fitted([s for s in samples if s is not one], quantity)
@@ -98,7 +99,7 @@ def left_over(samples: list[Sample], quantity: str) -> np.ndarray:
 
 
 def main() -> None:
-    """Print the table; what is left over goes to standard error."""
+    """Print the table; the remaining error goes to standard error."""
     samples = [sample(pose) for pose in sorted(Path(sys.argv[1]).glob("*.pose.json"))]
     print(HEAD, end="")
     for view, quantities in ABOUT.items():

@@ -1,7 +1,7 @@
-"""A person's mesh brought into the pose of the swing model's figure, limb by limb.
+"""Pose a person's mesh like the swing model's figure, limb by limb.
 
-Lengths are the person's own: hips follow the figure's pelvis, feet stay where the figure's stand, hands reach for
-the figure's hands as far as the arms go.
+Lengths are the person's own: hips follow the figure's pelvis, feet stay where the figure's are, and hands reach for the
+figure's hands as far as the arms allow.
 """
 
 from __future__ import annotations
@@ -31,7 +31,7 @@ class Posed:
 
 
 def pose_person(shape: Shape, figure: Skeleton, pose: dict[str, float], hand: str) -> Posed:
-    """The mesh in one pose of the figure; a right-hander's target is at +x, a left-hander's at −x."""
+    """Return the mesh in one pose of the figure; a right-hander's target is at +x, a left-hander's at −x."""
     legs = np.linalg.norm(shape.at("lowerleg01.L") - shape.at("upperleg01.L"))
     legs += np.linalg.norm(shape.at("foot.L") - shape.at("lowerleg01.L"))
     mirror = np.array([1.0 if hand == "right" else -1.0, -1.0, 1.0])
@@ -57,7 +57,7 @@ def pose_person(shape: Shape, figure: Skeleton, pose: dict[str, float], hand: st
 
 
 class _Moved:
-    """Transforms of the bones, parents first: what is not turned goes along with its parent."""
+    """Transforms of the bones, parents first: a bone without a turn of its own follows its parent."""
 
     def __init__(self, shape: Shape) -> None:
         self.shape = shape
@@ -68,15 +68,15 @@ class _Moved:
         self.start = _about(turn, pivot, to)
 
     def turn(self, bone: str, turn: np.ndarray) -> None:
-        """Which way a bone is turned from rest, in the world."""
+        """Return how a bone is turned from rest, in the world."""
         self.turns[bone] = turn
 
     def where(self, bone: str) -> np.ndarray:
-        """Where a bone begins now."""
+        """Return where a bone begins now."""
         return self.place(bone, self.shape.at(bone))
 
     def place(self, bone: str, point: np.ndarray) -> np.ndarray:
-        """Where a point that goes with a bone is now."""
+        """Return where a point attached to a bone is now."""
         return self._of(self.shape.names.index(bone), {})[:3] @ np.append(point, 1.0)
 
     def all(self) -> np.ndarray:
@@ -107,14 +107,14 @@ def _pelvis(goal: dict[str, np.ndarray], sides: dict[str, str], pose: dict[str, 
 
 
 def _facing(across: np.ndarray, up: np.ndarray) -> np.ndarray:
-    """The turn that brings left to ``across`` and up near ``up``."""
+    """Return the turn that brings left to ``across`` and up near ``up``."""
     x = _unit(across)
     z = _unit(up - (up @ x) * x)
     return np.stack([x, np.cross(z, x), z], axis=1)
 
 
 def _head(goal: dict[str, np.ndarray], at: np.ndarray) -> np.ndarray:
-    """Looking at the ball until the chest takes the head along."""
+    """Turn the head toward the ball until the chest takes it along."""
     gaze = _unit(goal["ball"] - at)
     spine = _unit(goal["neck"] - goal["pelvis"])
     across = _unit(np.cross(spine + Z, gaze))
@@ -152,7 +152,7 @@ def _arm(moved: _Moved, shape: Shape, goal: dict, side: str, which: str, joints:
 
 
 def _limb(moved: _Moved, bones: list[str], rest: np.ndarray, now: np.ndarray, side: np.ndarray, hint) -> None:
-    """Bones that lie along ``rest`` with ``side`` beside them, now along ``now`` with ``hint`` beside them."""
+    """Turn bones that lie along ``rest`` with ``side`` beside them to ``now`` with ``hint`` beside them."""
     for bone in bones:
         moved.turn(bone, _frame(now, hint) @ _frame(rest, side).T)
 

@@ -1,4 +1,4 @@
-"""Which clips there are: those the windows and biases were fitted on, others by other people that ship, the demo's."""
+"""Which clips exist: those used to fit windows and biases, those of other people that ship, and the demo's."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ VIEWS = ("face-on", "down-the-line")
 
 
 def person(gender: float, age: float, muscle: float, weight: float, height: float) -> dict[str, float]:
-    """The body model's few numbers, from 0 to 1."""
+    """The few numbers of the body model, from 0 to 1."""
     return {
         "gender": gender,
         "age": age,
@@ -34,7 +34,7 @@ def person(gender: float, age: float, muscle: float, weight: float, height: floa
 
 
 def shipped() -> list[Scene]:
-    """People, cameras and swings that nothing was fitted on."""
+    """Return people, cameras and swings that were not used in any fit."""
     people = [
         ("ansa", person(0.0, 0.62, 0.5, 0.45, 0.52), "right", (MOSS, SLATE), PALE, {}),
         ("bero", person(1.0, 0.68, 0.6, 0.6, 0.62), "right", (SLATE, SAND), BROWN, {"early-extension": 0.9}),
@@ -57,7 +57,9 @@ def shipped() -> list[Scene]:
 
 
 def demo() -> list[Scene]:
-    """A left-hander of the sample academy from behind the hands: before the correction, with it, and without again."""
+    """Return a left-hander of the sample academy from behind the hands: before the correction, with it, and without it
+    again.
+    """
     around = {"distance": 3.3, "high": 1.0, "light": 1.0, "wall": WALLS[0], "end": ".webm"}
     who = ("jorun", person(0.15, 0.66, 0.55, 0.5, 0.55), "left", (SLATE, NAVY), PALE)
     swings = {"before": 0.95, "done": 0.15, "missed": 0.85}
@@ -70,7 +72,7 @@ def demo() -> list[Scene]:
 
 
 def fitting() -> list[Scene]:
-    """Those that windows, biases and errors are fitted on; made when they are wanted."""
+    """Return the clips that windows, biases and errors are fitted on; made on demand."""
     people = [
         ("fit-a", person(1.0, 0.66, 0.5, 0.5, 0.5), "right", (RED, NAVY), TAN, {}),
         ("fit-b", person(0.0, 0.6, 0.45, 0.5, 0.5), "right", (SAND, NAVY), PALE, {"early-extension": 0.9}),
@@ -102,7 +104,7 @@ def fitting() -> list[Scene]:
 
 
 def _scenes(people: list[tuple], seed: int, around: Callable[[int], dict[str, Any]]) -> list[Scene]:
-    """Both views of everybody, with what is around the i-th of them."""
+    """Yield both views of every person, with different surroundings."""
     return [
         Scene(
             name=f"{name}-{view}",

@@ -12,8 +12,8 @@ import numpy as np
 class Shape:
     """A person at rest, arms half out, facing −y, left to +x, z up [m].
 
-    ``vertices`` (v, 3), ``faces`` (f, 3), ``bones`` and ``weights`` (v, k) which bones move a vertex and how much,
-    ``heads`` (b, 3) where each bone begins, ``names`` and ``parents`` (b,).
+    ``vertices`` (v, 3) and ``faces`` (f, 3) are the skin. ``bones`` and ``weights`` (v, k) are the bones that move a
+    vertex, and how much. ``heads`` (b, 3) are the starts of the bones; ``names`` and ``parents`` (b,).
     """
 
     vertices: np.ndarray
@@ -29,25 +29,27 @@ class Shape:
         return self.heads[self.names.index(name)]
 
     def middle(self, name: str) -> np.ndarray:
-        """The middle of what a bone moves more than any other does."""
+        """Return the center of what a bone moves more than any other does."""
         main = self.bones[np.arange(len(self.bones)), self.weights.argmax(axis=1)]
         moved = self.vertices[main == self.names.index(name)]
         return (moved.min(axis=0) + moved.max(axis=0)) / 2
 
     @property
     def height(self) -> float:
-        """From the soles to the crown [m]."""
+        """Return the height from the soles to the crown [m]."""
         return float(np.ptp(self.vertices[:, 2]))
 
     def skinned(self, moved: np.ndarray) -> np.ndarray:
-        """Vertices (v, 3) under transforms of the bones (b, 4, 4)."""
+        """Return vertices (v, 3) under transforms of the bones (b, 4, 4)."""
         known = np.concatenate([self.vertices, np.ones((len(self.vertices), 1))], axis=1)
         mixed = np.einsum("vk,vkij->vij", self.weights, moved[self.bones, :3])
         return np.einsum("vij,vj->vi", mixed, known)
 
 
 def load(model: Any, phenotype: dict[str, float]) -> Shape:
-    """One person of the body model by a few numbers from 0 to 1: gender, age, muscle, weight, height, proportions."""
+    """Return one person of the body model from a few numbers from 0 to 1: gender, age, muscle, weight, height,
+    proportions.
+    """
     import torch
 
     with torch.no_grad():
@@ -64,7 +66,7 @@ def load(model: Any, phenotype: dict[str, float]) -> Shape:
 
 
 def body_model() -> Any:
-    """The model itself; slow the first time."""
+    """Return the model itself; slow the first time."""
     import anny
 
     return anny.Anny()

@@ -1,7 +1,7 @@
-"""Swings of made-up golfers frame by frame: the motion table's moments, drawn through by curves of their own.
+"""Swings of made-up golfers frame by frame: the motion table's moments, connected by other curves.
 
-Not the curves of `instavis_core.simulate`: other interpolation, other differences from golfer to golfer, a waggle, so
-that what is measured on these clips is not measured against its own assumptions.
+They are not the curves of `instavis_core.simulate`: other interpolation, other differences between golfers, a waggle.
+So measurements on these clips are not tested against their own assumptions.
 """
 
 from __future__ import annotations
@@ -22,7 +22,7 @@ STEADY = ("lead_share", "heel_share", "heel_cm")
 
 @dataclass(frozen=True)
 class Swing:
-    """``times`` (k,) [s] of frames, the figure's ``poses`` (k,), and ``moments`` [s]."""
+    """A swing: ``times`` (k,) [s] of frames, the figure's ``poses`` (k,), and ``moments`` [s]."""
 
     times: np.ndarray
     poses: list[dict[str, float]]
@@ -30,7 +30,7 @@ class Swing:
 
 
 def swing_of(severity: dict[str, float], rng: np.random.Generator, fps: float, jitter: float = 0.0) -> Swing:
-    """A swing with faults so strong; ``jitter`` is one SD of a frame's time in shares of a frame."""
+    """Return a swing with faults of given strength; ``jitter`` is one SD of a frame's time in shares of a frame."""
     motion = load_motion()
     tempo = float(np.exp(rng.normal(0, TEMPO)))
     knots = STILL_BEFORE + tempo * motion.seconds

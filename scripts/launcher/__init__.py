@@ -1,1 +1,1 @@
-"""Starts and stops what the application is made of: database, server, stand-in devices."""
+"""Starts and stops the parts of the application: database, server, stand-in devices."""

@@ -1,4 +1,4 @@
-"""`python -m launcher VERB`, called by scripts/run.sh when everything is installed."""
+"""`python -m launcher VERB`, called by scripts/run.sh after everything is installed."""
 
 from __future__ import annotations
 

@@ -1,8 +1,8 @@
-"""An academy's folder: its lock, and the mending of what was cut off in the middle.
+"""An academy's folder: its lock, and the repair of interrupted work.
 
-Beside the database lie `secret` (links and sessions rest on it) and, only while something is under way,
-`restoring.zip` (a backup that is being brought back) and `upgrading` (tables that are being migrated; it names the
-backup made before, or nothing for a first start).
+Beside the database is `secret` (for links and sessions) and, only while work is in progress, `restoring.zip` (a backup
+that is being restored) and `upgrading` (tables that are being migrated; it names the backup made before, or nothing for
+a first start).
 """
 
 from __future__ import annotations
@@ -25,18 +25,18 @@ RESTORING, UPGRADING = "restoring.zip", "upgrading"
 
 
 def folder_of_data() -> Path:
-    """Where the served academy lives."""
+    """Return the folder of the served academy."""
     return Path(os.environ.get("INSTAVIS_DATA", STATE / "serve"))
 
 
 def is_there(folder: Path) -> bool:
-    """Whether an academy has begun here: with a database of its own, or one that is named."""
+    """Return whether an academy exists here: with its own database, or a named one."""
     return (folder / "database").is_dir() or "INSTAVIS_DATABASE_URL" in os.environ
 
 
 @contextlib.contextmanager
 def only_one(file: Path) -> Iterator[object]:
-    """An open, locked file, or None when another launcher holds it."""
+    """Return an open, locked file, or None if another launcher holds it."""
     with file.open("a+") as lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -49,14 +49,14 @@ def only_one(file: Path) -> Iterator[object]:
 
 @contextlib.contextmanager
 def database_of(folder: Path) -> Iterator[Access]:
-    """The academy's database, running and whole; the caller holds the folder's lock."""
+    """Return the academy's database, running and complete; the caller holds the folder's lock."""
     with supervised(say) as supervisor:
         yield whole_database(folder, supervisor)
 
 
 @contextlib.contextmanager
 def reached(folder: Path) -> Iterator[Access]:
-    """The academy's database: the one that is being served, or one started for this."""
+    """Return the academy's database: the one being served, or one started for this."""
     with only_one(folder / "lock") as lock:
         if lock is not None:
             with database_of(folder) as access:
@@ -79,7 +79,7 @@ def whole_database(folder: Path, supervisor: Supervisor) -> Access:
 
 
 def mend(folder: Path, access: Access) -> None:
-    """Finish a restore that was cut off; undo an upgrade that was, so that it can begin again.
+    """Finish an interrupted restore; undo an interrupted upgrade, so that it can start again.
 
     Raises
     ------
@@ -103,5 +103,5 @@ def mend(folder: Path, access: Access) -> None:
 
 
 def say(text: str) -> None:
-    """A line to whoever started the launcher."""
+    """Print a line for the person who started the launcher."""
     print(f"instavis: {text}", file=sys.stderr, flush=True)

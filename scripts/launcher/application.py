@@ -1,4 +1,4 @@
-"""Running the application: its services, tables, web processes and workers, and in the demo the stand-in monitors."""
+"""Runs the application: its services, tables, web processes and workers, and in the demo the stand-in monitors."""
 
 from __future__ import annotations
 
@@ -50,7 +50,7 @@ STAND_INS = {
 
 @dataclass(frozen=True, kw_only=True)
 class Running:
-    """A served application: its address, what getting it ready printed, the loader, its processes."""
+    """A running application: its address, the output of its preparation, the loader, its processes."""
 
     address: str
     told: str
@@ -64,7 +64,7 @@ class Running:
 
 
 def demo(arguments: list[str]) -> int:
-    """The sample academy with stand-in monitors, until Ctrl-C."""
+    """Run the sample academy with stand-in monitors until Ctrl-C."""
     shape = read_shape("demo", arguments)
     folder = STATE / "demo"
     folder.mkdir(parents=True, exist_ok=True)
@@ -87,7 +87,7 @@ def demo(arguments: list[str]) -> int:
 
 
 def serve(arguments: list[str]) -> int:
-    """The application for real use, settings from the environment."""
+    """Run the application for real use, with settings from the environment."""
     shape = read_shape("serve", arguments)
     folder = folder_of_data()
     folder.mkdir(parents=True, exist_ok=True)
@@ -111,7 +111,7 @@ def serve(arguments: list[str]) -> int:
 
 
 def move_archives(arguments: list[str]) -> int:
-    """`export` and `import`: between files and the academy's database, while nobody serves it."""
+    """`export` and `import`: between files and the academy's database, while it is not served."""
     folder = folder_of_data()
     if not is_there(folder):
         print(f"instavis: there is no academy in {folder} yet; run serve once.", file=sys.stderr)
@@ -129,9 +129,9 @@ def move_archives(arguments: list[str]) -> int:
 
 
 def make_ready(folder: Path, loader: Loader, *wanted: str) -> str:
-    """Tables, static files and (wanted) the sample academy; gives back what it printed.
+    """Prepare tables, static files and, if requested, the sample academy; return the output.
 
-    Ctrl-C waits until the tables are whole; a second one does not.
+    Ctrl-C waits until the tables are complete; a second one does not.
     """
     with (
         open(os.devnull) as nothing,
@@ -161,7 +161,7 @@ def served(
     host: str = "127.0.0.1",
     shape: Shape = Shape(),  # noqa: B008 (frozen)
 ) -> Iterator[Running]:
-    """Everything that runs, ready and kept running; ends it in the end."""
+    """Start everything, keep it running, and end it afterwards."""
     with contextlib.closing(_listening(host, port)) as listening, supervised(say) as supervisor:
         say("starting the database")
         database = whole_database(folder, supervisor).address
@@ -212,7 +212,10 @@ def wait_until_answering(address: str, supervisor: Supervisor) -> None:
 
 @contextlib.contextmanager
 def _stand_ins(address: str, facts: dict, folder: Path) -> Iterator[dict[str, str]]:
-    """Monitor, belt and mat in every bay; they work while a lesson listens. Gives the monitors' pages by bay."""
+    """Start monitor, belt and mat in every bay; they work while a lesson is active.
+
+    Return the monitors' pages by bay.
+    """
     children, pages = [], {}
 
     def start(program: str, token: str, *options: str) -> None:

@@ -1,4 +1,4 @@
-"""`backup` and `restore`: an academy's whole data in one file, proved by reading it back before it is called done."""
+"""`backup` and `restore`: an academy's data in one file, verified by reading it back."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ def backup(arguments: list[str]) -> int:
 
 
 def restore(arguments: list[str]) -> int:
-    """Bring a backup back, checked whole before anything is changed; the academy must not be served."""
+    """Restore a backup, which is checked completely before anything changes; the academy must not be served."""
     parser = argparse.ArgumentParser(prog="./instavis restore", description=restore.__doc__)
     parser.add_argument("file", type=Path)
     parser.add_argument("--key", type=Path, metavar="KEYFILE", help="key file that decrypts the backup")
@@ -60,7 +60,7 @@ def _told(work) -> int:
 
 
 def back_up(folder: Path, file: Path, readers: Sequence[str] = ()) -> str:
-    """Write a backup of the academy in a folder, sealed where there are readers; says what it holds.
+    """Write a backup of the academy in a folder, encrypted if there are readers; report its contents.
 
     Raises
     ------
@@ -82,10 +82,10 @@ def back_up(folder: Path, file: Path, readers: Sequence[str] = ()) -> str:
 
 
 def bring_back(folder: Path, file: Path, replace: bool, key: Path | None = None) -> str:
-    """Make a backup the academy of a folder; says what was restored.
+    """Make a backup the academy of a folder; report what was restored.
 
-    From the moment the backup lies beside the database as `restoring.zip`, an interruption is finished at the next
-    start; before it nothing is changed.
+    Once the backup is beside the database as `restoring.zip`, an interrupted restore is finished at the next start;
+    before that nothing is changed.
 
     Raises
     ------
@@ -129,7 +129,7 @@ def _brought_back(folder: Path, file: Path, replace: bool) -> str:
 
 
 def _refuse_newer(access: Access) -> None:
-    """A backup of a newer application has migrations that this one does not know."""
+    """Reject a backup of a newer application: it has migrations that this one does not know."""
     known = {(_label_of(path.parent.parent), path.stem) for path in SERVER.glob("instavis/**/migrations/0*.py")}
     ours = {app for app, _ in known}
     done = access.ask(access.scratch_name, "SELECT app, name FROM django_migrations")
@@ -139,7 +139,7 @@ def _refuse_newer(access: Access) -> None:
 
 
 def _label_of(folder: Path) -> str:
-    """What an application is called in the database: as its folder, unless it says otherwise."""
+    """Return an application's name in the database: its folder, unless it has another label."""
     apps = folder / "apps.py"
     named = re.search(r'^    label = "(\w+)"$', apps.read_text(), re.MULTILINE) if apps.exists() else None
     return named[1] if named else folder.name

@@ -1,4 +1,4 @@
-"""Every check, counted, in three lanes: `unit` (seconds, no database), `server`, and `e2e` (the product as it runs)."""
+"""Every check, counted, in three lanes: `unit` (seconds, no database), `server`, and `e2e` (the running product)."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ WITHOUT_DATABASE = {
 WORKERS = 3  # on two cores: a browser and a database are often waited for, and checks without tests run beside
 
 TOLD_AGAIN = 40
-"""Last lines of a check that failed beside the tests, told once more where they are looked for: at the end."""
+"""Last lines of a failed check outside the tests, repeated at the end of the output."""
 
 Counts = tuple[int, int]
 
@@ -54,7 +54,10 @@ LANES = {
 
 
 def run_all(arguments: list[str]) -> int:
-    """Run all lanes, or the one that is named; the last line is ``N passed, N failed``. Further words go to pytest."""
+    """Run all lanes, or the named one; the last line is ``N passed, N failed``.
+
+    Further arguments go to pytest.
+    """
     begun = time.monotonic()
     lanes = list(LANES)
     if arguments and arguments[0] in LANES:
@@ -92,7 +95,7 @@ def _counts(lanes: list[str], arguments: list[str], failures: list[str]) -> Iter
 
 
 def _without_pytest(failures: list[str]) -> list[Counts]:
-    """What needs no test to be found wrong, and the tests of the front end, one after the other."""
+    """Run the checks that are not tests, and the tests of the front end, one after another."""
     python = [sys.executable, "-m"]
     result = _Told(failures)
     return [
@@ -107,13 +110,13 @@ def _without_pytest(failures: list[str]) -> list[Counts]:
 
 
 def _compress() -> None:
-    """Once, before several workers start servers that each would do it."""
+    """Compress the static files once, before several workers start servers that would each do it."""
     subprocess.run([sys.executable, "-m", "launcher.static"], env={**os.environ, **WITHOUT_DATABASE}, check=True)
 
 
 @dataclass(frozen=True)
 class _Told:
-    """Commands run beside the tests: what each says is shown in one piece, and of one that failed its end again."""
+    """Commands that run beside the tests: the output of each is shown in one piece, and the end of a failed one again."""
 
     failures: list[str]
 
@@ -122,13 +125,15 @@ class _Told:
         return (0, 1) if self._status(name, command, folder, settings or {}) else (1, 0)
 
     def audited(self, command: list[str]) -> Counts:
-        """Known weaknesses of what is locked; without advisories to compare with it counts neither way."""
+        """Check the locked packages for known vulnerabilities; without advisories it counts neither as passed nor
+        failed.
+        """
         name = "known weaknesses of the packages"
         status = self._status(name, command, ROOT, {}, fine=(0, NOTHING_TO_COMPARE))
         return {0: (1, 0), NOTHING_TO_COMPARE: (0, 0)}.get(status, (0, 1))
 
     def vitest(self) -> Counts:
-        """The tests of the front end, each counted."""
+        """Run the tests of the front end, each counted."""
         with tempfile.TemporaryDirectory() as folder:
             report = Path(folder) / "report.json"
             reporters = ["--reporter=default", "--reporter=json", f"--outputFile.json={report}"]
@@ -187,7 +192,7 @@ def _counted(last: str, failing: int) -> Counts:
 
 
 def _followed(command: list[str], environment: dict[str, str]) -> tuple[str, int]:
-    """Run a command, show what it says as it says it; gives its last line and its exit status."""
+    """Run a command and show its output as it comes; return its last line and exit status."""
     last = ""
     with subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True) as process:
         assert process.stdout is not None

@@ -1,4 +1,4 @@
-"""`./instavis doctor`: what is wrong with this installation, in plain words, and how to mend it."""
+"""`./instavis doctor`: what is wrong with this installation, in plain words, and how to fix it."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ ASK_SECONDS = 5
 
 @dataclass(frozen=True)
 class Finding:
-    """One thing that was looked at; ``mend`` says what to do when it is not good, ``bad`` whether it must be done."""
+    """One thing that was checked; ``mend`` says what to do if it is not good, ``bad`` whether it must be done."""
 
     what: str
     mend: str = ""
@@ -51,7 +51,7 @@ class Finding:
 
 
 def doctor(arguments: list[str]) -> int:
-    """Look at everything; 1 when something must be mended."""
+    """Check everything; return 1 if something must be fixed."""
     parser = argparse.ArgumentParser(prog="./instavis doctor", description=__doc__)
     parser.add_argument("--site", metavar="URL", help="the address that coaches open, to check the proxy")
     options = parser.parse_args(arguments)
@@ -191,7 +191,7 @@ def _database(folder: Path) -> Iterator[Finding]:
 
 
 def _rights(access: Access) -> Iterator[Finding]:
-    """Backups are read back beside the academy's database, by a user who may do nothing else."""
+    """Check that backups can be read back beside the academy's database, by a user without other rights."""
     try:
         with tempfile.TemporaryDirectory() as place:
             dump = Path(place) / "doctor.sql"
@@ -248,7 +248,7 @@ def _files(folder: Path) -> Iterator[Finding]:
 
 
 def _names() -> Iterator[Finding]:
-    """Links to students and coaches begin with one of these."""
+    """Check the names that links to students and coaches start with."""
     for host in os.environ.get("INSTAVIS_HOSTS", "127.0.0.1,localhost").split(","):
         name = host.strip().lstrip(".")
         if name == "*":
@@ -280,7 +280,7 @@ def _names() -> Iterator[Finding]:
 
 
 def _site(site: str | None) -> Iterator[Finding]:
-    """What a browser meets in front of the application."""
+    """Check what a browser meets in front of the application."""
     if site is None:
         return
     parts = urlsplit(site)
@@ -313,7 +313,7 @@ def _site(site: str | None) -> Iterator[Finding]:
 
 
 def _lines_pass(host: str, port: int, scheme: str) -> Finding:
-    """Whether an upgrade to a WebSocket comes through."""
+    """Return whether an upgrade to a WebSocket passes the proxy."""
     asked = (
         f"GET /ws/nowhere HTTP/1.1\r\nHost: {host}:{port}\r\nUpgrade: websocket\r\nConnection: Upgrade\r\n"
         f"Sec-WebSocket-Version: 13\r\nSec-WebSocket-Key: aW5zdGF2aXMtZG9jdG9yIQ==\r\n"

@@ -1,7 +1,7 @@
-"""Dumps of the academy's database: written, read back into a scratch database, put in the academy's place.
+"""Dumps of the academy's database: written, read back into a scratch database, moved into place.
 
-A dump may come from anywhere: it is loaded by a user who owns nothing but the scratch database, over the driver,
-which knows no client commands. What is in it becomes the academy's only by moving tables, never by running it there.
+A dump may come from anywhere, so it is loaded by a user who owns only the scratch database, through the driver, which
+has no client commands. Its contents become the academy's only by moving tables, never by running the dump there.
 """
 
 from __future__ import annotations
@@ -24,12 +24,12 @@ SLOW_SECONDS = 3600
 
 
 class BackupError(RuntimeError):
-    """What is wrong with a backup, in words for whoever runs the command."""
+    """What is wrong with a backup, in words for the person who runs the command."""
 
 
 @dataclass(frozen=True)
 class Access:
-    """An academy's database, reached by its address; dumps are read back in the one beside it, ``scratch_name``."""
+    """An academy's database by its address; dumps are read back in the database beside it, ``scratch_name``."""
 
     address: DatabaseAddress
 
@@ -40,7 +40,7 @@ class Access:
 
     @property
     def scratch_name(self) -> str:
-        """Where dumps are read back."""
+        """Name of the database in which dumps are read back."""
         return scratch_of(self.name)
 
     def ask(self, database: str, statement: str) -> list[tuple]:
@@ -50,7 +50,7 @@ class Access:
             return list(cursor.fetchall())
 
     def make(self, database: str) -> None:
-        """An empty database of that name; what it held is gone."""
+        """Create an empty database of that name; its old contents are deleted."""
         self.ask("information_schema", f"DROP DATABASE IF EXISTS {database}")
         self.ask("information_schema", f"CREATE DATABASE {database} {COLLATION}")
 
@@ -76,7 +76,7 @@ class Access:
 
     @contextlib.contextmanager
     def scratch(self, dump: Path) -> Iterator[None]:
-        """The dump loaded into the scratch database, which goes again.
+        """Load the dump into the scratch database, which is deleted afterwards.
 
         Raises
         ------
@@ -101,7 +101,7 @@ class Access:
             self.ask("information_schema", f"DROP DATABASE IF EXISTS {self.scratch_name}")
 
     def tables(self, database: str) -> dict[str, dict]:
-        """Rows and checksum of every table."""
+        """Return rows and checksum of every table."""
         return {
             name: {
                 "rows": self.ask(database, f"SELECT COUNT(*) FROM `{name}`")[0][0],
@@ -111,9 +111,9 @@ class Access:
         }
 
     def put_in_place(self) -> None:
-        """Make the tables of the scratch database the academy's; those it had are gone.
+        """Make the tables of the scratch database the academy's; the old ones are deleted.
 
-        Cut in the middle it is done again from the start, by whoever finds the backup that was being restored.
+        If interrupted, the next start finds the backup that was being restored and starts again.
         """
         name, scratch, old = self.name, self.scratch_name, f"{self.name}_old"
         self.make(old)
@@ -143,7 +143,7 @@ class Access:
 
 
 def _statements(source: BinaryIO) -> Iterator[bytes]:
-    """The statements of a dump; in its texts line breaks are escaped, so a statement ends where a line does."""
+    """Yield the statements of a dump; line breaks in its texts are escaped, so a statement ends at a line break."""
     held: list[bytes] = []
     for line in source:
         held.append(line)

@@ -1,4 +1,4 @@
-"""Small files that must be whole or not there: secrets, markers."""
+"""Small files that are either complete or missing: secrets, markers."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from pathlib import Path
 
 
 def keep(file: Path, text: str) -> None:
-    """Write a file that only its owner reads; after a power cut it holds the old text or the new one."""
+    """Write a file that only its owner can read; after a power cut it holds the old text or the new one."""
     part = file.with_name(file.name + ".part")
     part.unlink(missing_ok=True)
     part.touch(mode=0o600)
@@ -20,12 +20,12 @@ def keep(file: Path, text: str) -> None:
 
 
 def secret_key(folder: Path) -> str:
-    """The key that an academy's links and sessions rest on: the one that is named, or the folder's own."""
+    """Return the key for an academy's links and sessions: the named one, or the folder's own."""
     return os.environ.get("INSTAVIS_SECRET_KEY") or secret(folder / "secret", 48)
 
 
 def secret(file: Path, size: int) -> str:
-    """The secret a file holds, made when there is none (or an empty one that a power cut left)."""
+    """Return the secret in a file; it is created if missing, or empty after a power cut."""
     text = file.read_text().strip() if file.exists() else ""
     if not text:
         text = secrets.token_urlsafe(size)

@@ -1,6 +1,6 @@
 """A private MariaDB server: own data directory, loopback only, own port, durable commits.
 
-It runs as whoever starts the launcher, so that a data directory below a private home can be read.
+It runs as the user who starts the launcher, so that it can read a data directory below a private home.
 """
 
 from __future__ import annotations
@@ -30,12 +30,12 @@ PART = "data.part"
 
 
 class DatabaseError(RuntimeError):
-    """The server could not be prepared or started; the message says where its log is."""
+    """The server could not be prepared or started; the message names its log."""
 
 
 @dataclass(kw_only=True)
 class Database:
-    """A running server: where it listens and how the application signs in."""
+    """A running server: its address, and how the application signs in."""
 
     process: subprocess.Popen
     port: int
@@ -45,11 +45,11 @@ class Database:
 
     @property
     def address(self) -> DatabaseAddress:
-        """Where the application finds it."""
+        """Address at which the application finds it."""
         return address_at(self.port, self.password)
 
     def stop(self) -> None:
-        """Shut down cleanly, and hard if that takes too long."""
+        """Shut down cleanly, or kill it if that takes too long."""
         (self.folder / "port").unlink(missing_ok=True)
         if self.process.poll() is None:
             self.process.terminate()
@@ -62,12 +62,12 @@ class Database:
 
 
 def address_at(port: int, password: str) -> DatabaseAddress:
-    """The academy's database on a private server."""
+    """Return the address of the academy's database on a private server."""
     return DatabaseAddress(host="127.0.0.1", port=port, user=USER, password=password, name=NAME)
 
 
 def start(folder: Path, quick: bool = False, port: int = 0) -> Database:
-    """Start the server of a data folder, making it first when it is new.
+    """Start the server of a data folder, and create the folder if it is new.
 
     Parameters
     ----------
@@ -140,7 +140,7 @@ def start(folder: Path, quick: bool = False, port: int = 0) -> Database:
 
 
 def free_port(wanted: int = 0) -> int:
-    """The wanted port of the loopback if nobody has it, else any free one."""
+    """Return the requested port of the loopback if it is free, otherwise any free one."""
     for port in (wanted, 0):
         with socket.socket() as probe:
             probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
@@ -153,9 +153,10 @@ def free_port(wanted: int = 0) -> int:
 
 
 def _install(data: Path, temporary: Path) -> None:
-    """Make the data folder beside its place and put it there whole: an interrupted one is made anew.
+    """Create the data folder under a temporary name and rename it when complete, so an interrupted one is created
+    again.
 
-    The name is new each time: the programs of a start that was killed may still be writing into theirs.
+    The name is new each time, because the programs of a killed start may still be writing into theirs.
     """
     shutil.rmtree(data, ignore_errors=True)
     part = Path(tempfile.mkdtemp(prefix=PART, dir=data.parent))
@@ -199,7 +200,8 @@ def _end_orphan(folder: Path, data: Path) -> None:
 
 
 def _grants(password: str) -> str:
-    """Run at every start: the application's user with its database, and one who may only fill the scratch database.
+    """Set up users at every start: the application's user with its database, and one who may only fill the scratch
+    database.
 
     The password has no quotes in it.
     """
@@ -207,7 +209,7 @@ def _grants(password: str) -> str:
 
 
 def grants(name: str, user: str, host: str, password: str) -> list[str]:
-    """The statements that prepare a server for an academy whose application connects from a host."""
+    """Return the statements that prepare a server for an academy whose application connects from a host."""
     owner, loader = f"'{user}'@'{host}'", f"'{loader_of(user)}'@'{host}'"
     ours, scratch = (text.replace("_", r"\_") for text in (name, scratch_of(name)))
     fill = "SELECT, INSERT, UPDATE, DELETE, CREATE, DROP, ALTER, INDEX, REFERENCES, LOCK TABLES"
@@ -225,17 +227,17 @@ def grants(name: str, user: str, host: str, password: str) -> list[str]:
 
 
 def scratch_of(name: str) -> str:
-    """The database beside an academy's in which a dump is read back."""
+    """Return the database beside an academy's in which a dump is read back."""
     return f"{name}_check"
 
 
 def loader_of(user: str) -> str:
-    """The user beside an academy's who may fill the scratch database and nothing else."""
+    """Return the user beside an academy's who may only fill the scratch database."""
     return f"{user}_loader"
 
 
 def _wait(database: Database) -> None:
-    """Until the port answers with a greeting."""
+    """Wait until the port answers with a greeting."""
     deadline = time.monotonic() + START_SECONDS
     while time.monotonic() < deadline:
         if database.process.poll() is not None:
@@ -250,7 +252,7 @@ def _wait(database: Database) -> None:
 
 
 def program(name: str) -> str:
-    """Where one of the database's programs is."""
+    """Return the path of one of the database's programs."""
     found = shutil.which(name, path=os.environ.get("PATH", "") + ":/usr/sbin:/usr/bin")
     if found is None:
         raise DatabaseError(f"{name} is not installed.")

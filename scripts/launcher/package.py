@@ -1,7 +1,7 @@
-"""The file of a backup: a ZIP of the dump, the secret key, the files that are kept beside the database, a manifest.
+"""The file of a backup: a ZIP of the dump, the secret key, the files stored beside the database, and a manifest.
 
-The manifest says what all of it must read back as: a hash of the dump and of every file, and rows and checksum of
-every table as they came out of the dump again.
+The manifest says what everything must read back as: a hash of the dump and of every file, and rows and checksum of
+every table as read back from the dump.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ MIB = 1024 * 1024
 
 
 def write(access: Access, folder: Path, file: Path) -> str:
-    """Dump, read the dump back into the scratch database, and only then give the file its name; says what it holds.
+    """Write the dump, read it back into the scratch database, and only then name the file; return its contents.
 
     Raises
     ------
@@ -67,7 +67,10 @@ def write(access: Access, folder: Path, file: Path) -> str:
 
 
 def _pack_files(archive: zipfile.ZipFile, storage: Storage) -> dict[str, str]:
-    """Put every kept file into the archive; gives their hashes. One that goes meanwhile is not in the dump's future."""
+    """Put every stored file into the archive; return their hashes.
+
+    A file deleted meanwhile is left out.
+    """
     hashes = {}
     for name in names_in(storage):
         try:
@@ -81,14 +84,14 @@ def _pack_files(archive: zipfile.ZipFile, storage: Storage) -> dict[str, str]:
 
 
 def write_before(access: Access, folder: Path, what: str) -> Path:
-    """A backup of what is there before something changes it, named after what and when."""
+    """Back up what exists before something changes it, named after the change and the time."""
     file = folder / f"before-{what}-{datetime.now(UTC):%Y%m%dT%H%M%S}.zip"
     write(access, folder, file)
     return file
 
 
 def put_in_place(access: Access, folder: Path, file: Path) -> dict:
-    """Make a backup the academy, its secret with it; gives its manifest.
+    """Make a backup the academy, including its secret; return its manifest.
 
     Raises
     ------
@@ -106,7 +109,7 @@ def put_in_place(access: Access, folder: Path, file: Path) -> dict:
 
 @contextlib.contextmanager
 def unpacked(file: Path, folder: Path) -> Iterator[tuple[dict, Path]]:
-    """The manifest of a backup and a folder with its parts, which goes again.
+    """Return the manifest of a backup and a temporary folder with its parts.
 
     Raises
     ------
@@ -135,7 +138,7 @@ def unpacked(file: Path, folder: Path) -> Iterator[tuple[dict, Path]]:
 
 
 def check(access: Access, file: Path, manifest: dict) -> None:
-    """Whether the scratch database holds what a backup's manifest says.
+    """Return whether the scratch database holds what a backup's manifest says.
 
     Raises
     ------
@@ -150,7 +153,7 @@ def _is_file(name: str) -> bool:
 
 
 def _packed(names: set[str]) -> list[str]:
-    """The kept files among the names in a backup."""
+    """Return the stored files among the names in a backup."""
     return sorted(name.removeprefix(FILES) for name in names if name.startswith(FILES) and not name.endswith("/"))
 
 

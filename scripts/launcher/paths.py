@@ -1,4 +1,4 @@
-"""Where things are; the shell part of the launcher says so."""
+"""Paths, as set by the shell part of the launcher."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""`recover`: a way back in for whoever has the machine but neither password nor second factor any more."""
+"""`recover`: restores access for the person who has the machine but neither password nor second factor."""
 
 from __future__ import annotations
 
@@ -14,9 +14,10 @@ from launcher.shape import settings_for
 
 
 def recover(arguments: list[str]) -> int:
-    """Print a link by which a coach chooses a new password, once, within a day; their second factors go with it.
+    """Print a link with which a coach can choose a new password, once, within a day; it also removes their second
+    factors.
 
-    The academy may be served meanwhile. Without a name it lists who could come in.
+    The academy may be served meanwhile. Without a name it lists the coaches.
     """
     parser = argparse.ArgumentParser(prog="./instavis recover", description=recover.__doc__)
     parser.add_argument("username", nargs="?", help="the coach's user name")

@@ -1,4 +1,7 @@
-"""A private Redis: loopback only, own port and password. It keeps nothing: what must last is in the database."""
+"""A private Redis: loopback only, own port and password.
+
+It stores nothing permanent: that is in the database.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +31,7 @@ class Redis:
 
     @property
     def url(self) -> str:
-        """Where the application finds it."""
+        """Address at which the application finds it."""
         return f"redis://:{self.password}@127.0.0.1:{self.port}/0"
 
     def stop(self) -> None:
@@ -37,7 +40,7 @@ class Redis:
 
 
 def start(folder: Path, port: int = 0) -> Redis:
-    """Start one whose password and log lie in a folder, at a port if one is given.
+    """Start one with its password and log in a folder, at the given port if any.
 
     Raises
     ------

@@ -1,6 +1,6 @@
-"""Backups that only the holder of a key can read, in the age format, which other programs open as well.
+"""Backups that only the holder of a key can read, in the age format, which other programs can open too.
 
-The machine that makes them needs the public half only: whoever takes it, or its backups, reads none of them.
+The machine that makes them needs only the public half, so a thief of the machine or its backups cannot read them.
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ MAGIC = b"age-encryption.org/"
 
 
 def make_key(file: Path) -> str:
-    """A new key in a file that only its owner reads; gives the public half, for which backups are sealed.
+    """Create a key in a file that only its owner can read; return the public half, for which backups are encrypted.
 
     Raises
     ------
@@ -35,7 +35,7 @@ def make_key(file: Path) -> str:
 
 
 def readers_of(texts: Sequence[str]) -> list[x25519.Recipient]:
-    """Those who may read a backup, by their public keys.
+    """Return those who may read a backup, by their public keys.
 
     Raises
     ------
@@ -51,7 +51,7 @@ def readers_of(texts: Sequence[str]) -> list[x25519.Recipient]:
 
 
 def seal(plain: Path, file: Path, readers: Sequence[x25519.Recipient]) -> None:
-    """Write a file sealed for all of its readers, any of whom can open it; it has its name once it is whole."""
+    """Write a file encrypted for all of its readers, any of whom can open it; it gets its name when it is complete."""
     part = file.with_name(file.name + ".part")
     part.touch(mode=0o600)
     try:
@@ -63,7 +63,7 @@ def seal(plain: Path, file: Path, readers: Sequence[x25519.Recipient]) -> None:
 
 @contextlib.contextmanager
 def opened(file: Path, key: Path | None, folder: Path) -> Iterator[Path]:
-    """The backup in plain: the file itself, or what is sealed in it, in a folder beside the database that goes again.
+    """Return the decrypted backup: the file itself, or its contents in a temporary folder beside the database.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""The built front end and the bridge to download, made once a build and shared by every academy of this machine."""
+"""The built front end and the bridge to download, prepared once per build and shared by every academy of this machine."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ OLD_SECONDS = 30 * 24 * 3600
 
 
 def static_root() -> Path:
-    """Where the files of the front end and the bridge as they are now are served from; `collect` puts them there."""
+    """Return the folder that the current front end and bridge are served from; `collect` puts them there."""
     built = hashlib.sha256()
     for file in (*sorted((WEB / "dist").rglob("*")), *sorted(BRIDGE.glob("*")), BRIDGE_LOCK):
         if file.is_file():
@@ -28,7 +28,7 @@ def static_root() -> Path:
 
 
 def main() -> None:
-    """Compress the front end as it is built now, if nobody has yet."""
+    """Compress the current front end, if not done yet."""
     import django
 
     os.environ["INSTAVIS_STATIC_ROOT"] = str(static_root())
@@ -38,9 +38,9 @@ def main() -> None:
 
 
 def collect(root: Path) -> None:
-    """Compress the files into their place, unless they are there; needs Django set up.
+    """Compress the files into their folder, unless they are there; needs Django set up.
 
-    They are made beside it and moved as a whole: a start that is cut off, or two at once, leave nothing half done.
+    They are made beside it and moved as a whole, so an interrupted start, or two at once, leave nothing half done.
     """
     if root.is_dir():
         return

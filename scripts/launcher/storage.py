@@ -1,4 +1,4 @@
-"""The files an academy keeps beside its database: in a folder, or in a bucket, as the address says."""
+"""The files that an academy stores beside its database: in a folder or a bucket, depending on the address."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from instavis.platform.addresses import FilesAddress
 
 
 def storage_of(folder: Path) -> Storage:
-    """Where the academy of a folder keeps its files."""
+    """Return where the academy of a folder stores its files."""
     if not settings.configured:
         settings.configure()
     spec = FilesAddress.read(os.environ.get("INSTAVIS_FILES") or str(folder / "files")).for_django()
@@ -24,7 +24,7 @@ def storage_of(folder: Path) -> Storage:
 
 
 def names_in(storage: Storage, place: str = "") -> Iterator[str]:
-    """Every file that is kept, by its whole name, in alphabetical order."""
+    """Yield the full name of every stored file, in alphabetical order."""
     try:
         folders, files = storage.listdir(place)
     except FileNotFoundError:  # nothing was ever kept
@@ -36,7 +36,7 @@ def names_in(storage: Storage, place: str = "") -> Iterator[str]:
 
 
 def replace_all(storage: Storage, names: list[str], read: Callable[[str], BinaryIO]) -> None:
-    """Make these the files that are kept; done again after an interruption it comes to the same."""
+    """Replace all stored files by these; repeating it after an interruption gives the same result."""
     for name in list(names_in(storage)):
         storage.delete(name)
     for name in names:

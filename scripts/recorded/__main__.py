@@ -1,6 +1,6 @@
-"""`python -m recorded`: serves the sample academy and writes what the seven stations ask for as test data.
+"""`python -m recorded`: serve the sample academy and write what the seven stations request as test data.
 
-Run it when the shape of an answer changes; a server test holds the files against the interface's schema.
+Run it when the shape of an answer changes; a server test compares the files with the API's schema.
 """
 
 from __future__ import annotations
@@ -21,9 +21,9 @@ ANSWERS = WEB / "src" / "test" / "answers"
 SAID = WEB / "src" / "test" / "answers-said"
 """The same in the pseudo-language, in which every sentence of the server is bracketed."""
 STUDENT = "Dov Marrick"
-"""In the middle of a proof: every station has something to show."""
+"""A lesson in the middle of a proof: every station has something to show."""
 ON_RECORD = "Lasse Corrigall"
-"""With three lessons on record."""
+"""A student with three lessons on record."""
 LINKS = {"home": "home-link", "ask": "intake-link"}
 PAGES = ("session", "knowledge", "bays", "students", "lessons", "day", "outcomes", "academy")
 PAGES += ("coaches", "colleagues", "invitations", "audit", "roster", "eye")
@@ -57,7 +57,7 @@ LESSON += (
 
 
 def main() -> int:
-    """Record; prints what was written."""
+    """Record the answers; print what was written."""
     with tempfile.TemporaryDirectory() as data, served(Path(data), free_port(), "demo") as running:
         login = json.loads(running.told)["logins"][0]
         with httpx.Client(base_url=f"{running.address}/api/v1", trust_env=False, timeout=60) as client:
@@ -86,7 +86,7 @@ def main() -> int:
 
 
 def _practice_lesson(client: httpx.Client) -> dict[str, str]:
-    """Where one that has ended is told, and the list of them."""
+    """Record the page of an ended practice lesson, and the list of them."""
     lesson = client.post("/trainings", json={"level": "usual"}).raise_for_status().json()["lesson_id"]
     client.post(f"/lessons/{lesson}/training/balls", json={"count": 10}).raise_for_status()
     client.put(f"/lessons/{lesson}/checks", json={"grades": {"seat-line": "leaves-early"}}).raise_for_status()
@@ -99,7 +99,7 @@ def _student(client: httpx.Client, name: str) -> int:
 
 
 def _link(client: httpx.Client, lesson: int, kind: str) -> str:
-    """Where a phone reads what a link of a lesson opens."""
+    """Return where a phone reads what a link of a lesson opens."""
     return str(client.post(f"/lessons/{lesson}/{kind}").raise_for_status().json()["path"])
 
 

@@ -1,1 +1,1 @@
-"""The figures of `docs/method.md`, worked out anew: each topic gives tables and may draw."""
+"""The figures of `docs/method.md`, computed again: each topic gives tables and may draw."""

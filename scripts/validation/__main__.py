@@ -17,7 +17,7 @@ FIGURES = {
 
 
 def main() -> int:
-    """Print the tables of the topics; draw their figures where asked to."""
+    """Print the tables of the topics; draw their figures if requested."""
     parser = argparse.ArgumentParser(prog="instavis validate", description=__doc__)
     parser.add_argument("topic", nargs="*", help=f"of {', '.join(TOPICS)}; all when none is named")
     parser.add_argument("--figures", type=Path, help="folder to write SVG figures to")

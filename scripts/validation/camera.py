@@ -1,6 +1,6 @@
-"""The camera on people, cameras and swings that nothing was fitted on: body, moments and grades against the truth.
+"""The camera on people, cameras and swings not used in any fit: body, moments and answers against the truth.
 
-Landmarks are found anew in the shipped clips, so that the whole way is measured, picture to number.
+Landmarks are found again in the shipped clips, so that the whole chain is measured, from picture to number.
 """
 
 from __future__ import annotations
@@ -35,7 +35,7 @@ NINETY, SWINGS = 1.645, 30
 
 @dataclass(frozen=True)
 class Measured:
-    """A clip, its landmarks, the seconds that finding them took, and the truth."""
+    """A clip, its landmarks, the seconds needed to find them, and the truth."""
 
     name: str
     series: PoseSeries
@@ -110,7 +110,7 @@ def _moments(clips: list[Measured]) -> Table:
 
 
 def _grades(clips: list[Measured]) -> Table:
-    """Each look that a view can tell, graded from the camera and from the true motion by the same windows."""
+    """Answer each check that a view can show, from the camera and from the true motion, with the same windows."""
     knowledge = shipped_knowledge()
     right, all_of = {"strong": 0, "sound": 0}, {"strong": 0, "sound": 0}
     for clip in clips:
@@ -131,7 +131,7 @@ def _grades(clips: list[Measured]) -> Table:
 
 
 def _strong() -> Table:
-    """Every fault at 0.9, many swings each, graded with and without the camera's stated errors."""
+    """Answer checks for every fault at 0.9, many swings each, with and without the camera's stated errors."""
     knowledge, motion, table = shipped_knowledge(), load_motion(), load_camera()
     rng = np.random.default_rng(14)
     right, all_of = Counter(), Counter()
@@ -159,14 +159,14 @@ def _one_sd(habit: Habit) -> np.ndarray:
 
 
 def _alike(moments: dict[str, float], rng: np.random.Generator) -> np.ndarray:
-    """Errors of one SD at the moments from the top on, alike where these are soon after one another."""
+    """Return errors of one SD at the moments from the top on, similar where these are close in time."""
     at = np.array([moments[m] for m in ERRING])
     together = np.exp(-(((at[:, None] - at) / ALIKE_SECONDS) ** 2))
     return rng.multivariate_normal(np.zeros(at.size), together, method="cholesky")
 
 
 def _off(seen: SwingSeries, errors: dict[str, np.ndarray], moments: dict[str, float]) -> SwingSeries:
-    """The series with an error of its own at each moment from the top on, none at address."""
+    """Return the series with an error of its own at each moment from the top on, none at address."""
     at = [moments[m] for m in ("address", *ERRING)]
     columns = {
         name: values + np.interp(seen.time, at, np.append(0.0, errors[name])) for name, values in seen.columns.items()

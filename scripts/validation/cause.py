@@ -1,7 +1,7 @@
 """Cause: how often the right fault is found, and whether "likely" is true as often as it says.
 
-Golfers are simulated with effects that are not the table's. Looks are chosen by the engine's own advice
-and graded by an eye that misses and errs; the engine does not know how often.
+Golfers are simulated with effects that differ from the table's. Checks are chosen by the engine's own advice and
+answered by an eye that misses and errs; the engine does not know how often.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ LESSONS = 60
 
 @dataclass(frozen=True, kw_only=True)
 class Eye:
-    """How a coach grades: the share of strong and weak signs missed, and of wrong signs seen elsewhere."""
+    """How a coach answers: the share of strong and weak signs missed, and of signs seen that are not there."""
 
     name: str
     misses_strong: float
@@ -36,7 +36,7 @@ class Eye:
     errs: float
 
     def grade(self, check: Check, faults: set[str], rng: np.random.Generator) -> str:
-        """The grade given to a look at a golfer with these faults (ids)."""
+        """Return the answer to a check of a golfer with these faults (ids)."""
         shown = {g: max((check.speaks.get(g, {}).get(f, 0) for f in faults), default=0) for g in check.grades}
         sign = max(shown, key=lambda g: shown[g])
         lucky = rng.random()
@@ -54,7 +54,7 @@ EYES = (CAREFUL, PRACTISED, ROUGH)
 
 @dataclass(frozen=True)
 class Case:
-    """One lesson: the true fault ids, and the ranking after each number of looks."""
+    """One lesson: the true fault ids, and the ranking after each number of checks."""
 
     truth: frozenset[str]
     rankings: dict[int, Ranking]
@@ -62,13 +62,13 @@ class Case:
 
 @functools.lru_cache(maxsize=64)
 def cases(count: int, balls: int, faults: int, eye: Eye, linked: bool = False) -> tuple[Case, ...]:
-    """Simulated lessons with so many faults each; ``linked`` ones stand upstream and downstream of each other."""
+    """Simulate lessons with a number of faults each; ``linked`` faults are upstream and downstream of each other."""
     rng = np.random.default_rng(1000 * balls + 10 * faults + linked)
     return tuple(_case(rng, _drawn(rng, i, faults, linked), balls, eye) for i in range(count))
 
 
 def _drawn(rng: np.random.Generator, place: int, faults: int, linked: bool) -> list[str]:
-    """Keys of the faults of one golfer, the first in turn so that every row is met."""
+    """Return keys of the faults of one golfer; the first rotates so that every row is covered."""
     known = shipped_knowledge()
     keys = [c.key for c in known.of_kind("fault")]
     if linked:
@@ -107,12 +107,12 @@ def _case(rng: np.random.Generator, faults: Sequence[str], balls: int, eye: Eye)
 
 
 def recall(some: Sequence[Case], looks: int, places: int) -> float:
-    """Share of lessons whose faults all stand among the first places."""
+    """Return the share of lessons whose faults are all among the first places."""
     return float(np.mean([c.truth <= {f.id for f in c.rankings[looks].faults[:places]} for c in some]))
 
 
 def reliability(some: Sequence[Case]) -> list[tuple[str, float, float, int]]:
-    """By probability word: mean probability, share that was true, number of statements."""
+    """Return, by probability word: mean probability, share that was true, number of statements."""
     text = [(f.word, f.probability, f.id in c.truth) for c in some for r in c.rankings.values() for f in r.faults]
     rows = []
     for word in dict.fromkeys(row.word for row in vocabulary().probability_words):
@@ -164,13 +164,13 @@ def _three() -> Table:
 
 
 def _places(some: Sequence[Case], looks: int) -> float:
-    """Share of the true faults that stand among the first three."""
+    """Return the share of the true faults that are among the first three."""
     shares = [len(c.truth & {f.id for f in c.rankings[looks].faults[:3]}) / len(c.truth) for c in some]
     return float(np.mean(shares))
 
 
 def _all() -> list[Case]:
-    """Lessons of every kind: without a fault, with one, with two; three eyes."""
+    """Yield lessons of every kind: without a fault, with one, with two; three eyes."""
     kinds = [(balls, n, eye) for balls in BALLS for n in (1, 2) for eye in (CAREFUL, PRACTISED)]
     kinds += [(12, 0, PRACTISED)] + [(balls, 1, ROUGH) for balls in BALLS]
     return [c for balls, n, eye in kinds for c in cases(LESSONS, balls, n, eye)]
@@ -199,7 +199,7 @@ def _none() -> Table:
 
 
 def draw(axes) -> None:
-    """Reliability: what was said against how often it was true."""
+    """Draw the reliability: what was stated against how often it was true."""
     text = [(f.probability, f.id in c.truth) for c in _all() for r in c.rankings.values() for f in r.faults]
     probability, true = np.array([p for p, _ in text]), np.array([t for _, t in text])
     edges = np.array([0, 0.05, 0.15, 0.3, 0.5, 0.7, 0.9, 1.0001])

@@ -1,4 +1,4 @@
-"""Choice: how a golfer without the fault answers the prediction, and how many of those balls pass the gate."""
+"""Choice: how a golfer without the fault follows the prediction, and how many of those balls pass the gate."""
 
 from __future__ import annotations
 
@@ -22,7 +22,9 @@ SEVERITY = 0.85  # what the ranking says of a fault on average
 
 @functools.lru_cache(maxsize=2)
 def answers(lessons: int = LESSONS) -> tuple[tuple[GateProposal, np.ndarray, np.ndarray], ...]:
-    """The gate proposed from a baseline, and the number on the balls before and after the fault is gone whole."""
+    """Return the gate proposed from a baseline, and the number on the balls before and after the fault is fully
+    removed.
+    """
     rng, known = np.random.default_rng(3), shipped_knowledge()
     club, faults = known.vocabulary.clubs["7i"], known.of_kind("fault")
     rows = []

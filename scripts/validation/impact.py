@@ -1,4 +1,4 @@
-"""Impact: face share, smash, spin, tilt; and elite women, to whom nothing was fitted."""
+"""Impact: face share, smash, spin, tilt; and elite women, who were not used in any fit."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ def tables() -> list[Table]:
 
 
 def hit(club, **changes):
-    """A usual delivery of a club with changes."""
+    """Simulate a usual delivery of a club with changes."""
     usual = {"club_speed": 38.0, "path": 0.0, "face": 0.0, "attack": club.attack, "toe": 0.0, "high": 0.0}
     usual["dynamic_loft"] = club.usual_dynamic_loft
     return launch_of(Delivery(**{**usual, **changes}), club)
@@ -37,7 +37,7 @@ def dplane_tilt(face_to_path: float, attack: float, loft: float) -> float:
 
 
 def face_share(club) -> float:
-    """Share of the start direction that comes from the face."""
+    """Return the share of the start direction that comes from the face."""
     return float(hit(club, face=2.0).launch_direction[0] / 2)
 
 
@@ -72,7 +72,7 @@ def _relations() -> Table:
 
 
 def predicted(known, k: int) -> tuple[float, float, float]:
-    """Dynamic loft that gives the published launch angle, and the ball speed and spin it then leads to."""
+    """Return the dynamic loft that gives the published launch angle, and the resulting ball speed and spin."""
     club = vocabulary().clubs[known.clubs[k]]
 
     def blow(loft):

@@ -1,4 +1,4 @@
-"""Inverse: how well unmeasured values come back, and whether wrong readings are named."""
+"""Inverse: how well unmeasured values are recovered, and whether wrong readings are named."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ GROSS = {
 
 
 def drawn(rng: np.random.Generator, club, n: int) -> tuple[np.ndarray, np.ndarray]:
-    """True deliveries of n balls and readings of delivery and launch side by side, (n, 7) and (n, 12)."""
+    """Draw true deliveries of n balls and readings of delivery and launch side by side, (n, 7) and (n, 12)."""
     middle = np.array([36.0, 0, 0, club.attack, club.usual_dynamic_loft, 0, 0])
     truth = middle + rng.normal(size=(n, 7)) * np.minimum(PRIOR_SPREAD, [3, 4, 3, 1.6, 2.5, 8, 5])
     launch = np.column_stack(launch_of(Delivery(*truth.T), club).columns())

@@ -1,7 +1,7 @@
-"""Made-up lessons for the claims: golfers of six numbers that go together, scatter widely and are off the tables.
+"""Made-up lessons for the claims: golfers with six correlated, widely scattered numbers that differ from the tables.
 
 Nothing here comes from the engine: scatter is Student's t with common factors, form and warm-up are added, effects are
-drawn around the table's, and what marks the balls is blind, or follows the ball, or leaves bad balls out.
+drawn around the table's, and marks are blind, or follow the ball, or leave bad balls out.
 """
 
 from __future__ import annotations
@@ -32,11 +32,11 @@ KNOWLEDGE = shipped_knowledge()
 
 @dataclass(frozen=True, kw_only=True)
 class World:
-    """What goes on in a lesson besides the movement; sizes in spreads of every number, toward the correction.
+    """What happens in a lesson besides the movement; sizes in spreads of every number, toward the correction.
 
-    ``made`` is the share of balls on which the movement is made, rising from the first to the last; ``follow`` the
-    share of marks that follow the ball instead, ``unmarked`` of the bad balls left out; ``worst`` takes the worst of
-    three blocks as the baseline. ``moved`` are shifts by metric [its own unit] of every ball of the stage.
+    ``made`` is the share of balls with the movement, rising from the first to the last. ``follow`` is the share of
+    marks that follow the ball instead, ``unmarked`` the share of bad balls left out. ``worst`` takes the worst of three
+    blocks as the baseline. ``moved`` are shifts by metric [its own unit] of every ball of the stage.
     """
 
     tail: float = 5.0
@@ -58,21 +58,21 @@ class World:
 
 @dataclass(frozen=True, kw_only=True)
 class Fault:
-    """One fault of one golfer: what taking it away does to every number (6,) in spreads, and the document of it."""
+    """One fault of one golfer: what removing it does to every number (6,) in spreads, and its document."""
 
     change: np.ndarray
     document: dict[str, object]
 
     @property
     def primary(self) -> int:
-        """Place of the primary number."""
+        """Index of the primary number."""
         return CENTRES.index(str(self.document["primary"]))
 
 
 def draw_fault(rng: np.random.Generator, size: float | None = None, primary: str | None = None) -> Fault:
-    """A fault by its prior with effects of this golfer's own; ``size`` is the primary number's change in spreads.
+    """Draw a fault by its prior with this golfer's own effects; ``size`` is the primary number's change in spreads.
 
-    The true change is 1.27 spreads in the middle of golfers, four of five between 0.58 and 2.30.
+    The true change has a median of 1.27 spreads; four of five golfers are between 0.58 and 2.30.
     """
     causes = [c for c in KNOWLEDGE.causes.values() if any(m in c.effect for m in CENTRES)]
     if primary:
@@ -97,8 +97,8 @@ def draw_fault(rng: np.random.Generator, size: float | None = None, primary: str
 
 
 def hit(rng: np.random.Generator, world: World, fault: Fault, size: float = 1.0, balls: int = BALLS) -> Proof:
-    """One lesson under a correction; ``size`` of the fault's change comes with a full dose, 0 for a movement that does
-    nothing.
+    """Simulate one lesson under a correction; a full dose causes ``size`` of the fault's change, 0 for a movement
+    without effect.
     """
     place, toward = fault.primary, np.sign(fault.change)
     towards = np.where(toward == 0, rng.choice([-1.0, 1.0], toward.size), toward)
@@ -120,7 +120,7 @@ def hit(rng: np.random.Generator, world: World, fault: Fault, size: float = 1.0,
 
 
 def _scatter(rng: np.random.Generator, world: World, n: int) -> np.ndarray:
-    """Balls (n, 6) of spread one, heavy-tailed, skewed or one after the other alike, with two common factors."""
+    """Draw balls (n, 6) of spread one, heavy-tailed, skewed or serially correlated, with two common factors."""
     loads = rng.normal(0, FACTORS, (2, len(CENTRES)))
 
     def draw(width: int) -> np.ndarray:

@@ -1,4 +1,4 @@
-"""Lessons the tables do not hold: patterns of arms and club that no row makes, and the several clubs of one golfer."""
+"""Lessons outside the tables: patterns of arms and club that no row makes, and the several clubs of one golfer."""
 
 from __future__ import annotations
 
@@ -28,7 +28,9 @@ PATTERNS = {
     "held off": (0.5, 3.5, -1.0, 0.0, 0.0, 0.0, 0.0, 0.0),
     "flat chop": (-3.0, 2.0, -2.5, -2.0, 6.0, 4.0, 0.1, 0.2),
 }
-"""Path, face, attack, loft [°], strike toe and high [mm], log spreads of face and low point; ours, not the tables'."""
+"""Path, face, attack, loft [°], strike toe and high [mm], log spreads of face and low point; our own numbers, not the
+tables'.
+"""
 LESSONS, BALLS, LOOKS = 160, 12, (0, 3, 6)
 RESEMBLING = 0.5  # share of looks at a resembling golfer that show the nearest fault's sign
 SETS = {"7i 12": {"7i": 12}, "7i 24": {"7i": 24}, "7i 8, driver 8, PW 8": {"7i": 8, "D": 8, "PW": 8}}
@@ -36,9 +38,9 @@ SETS = {"7i 12": {"7i": 12}, "7i 24": {"7i": 24}, "7i 8, driver 8, PW 8": {"7i":
 
 @functools.lru_cache(maxsize=8)
 def strangers(eye: Eye, resembling: bool, count: int = LESSONS) -> tuple[tuple[Ranking, ...], ...]:
-    """Rankings after each number of looks of golfers whose pattern is in no table.
+    """Rank golfers whose pattern is in no table, after each number of checks.
 
-    The looks of ``resembling`` ones show signs of the fault whose pattern is nearest.
+    The checks of ``resembling`` ones show signs of the fault with the nearest pattern.
     """
     rng = np.random.default_rng(5)
     return tuple(_stranger(rng, i, eye, resembling) for i in range(count))
@@ -64,7 +66,7 @@ def _stranger(rng: np.random.Generator, place: int, eye: Eye, resembling: bool) 
 
 
 def _nearest(row: np.ndarray, golfer: Golfer) -> str:
-    """The fault whose pattern points the same way, in units of the usual scatter."""
+    """Return the fault whose pattern points the same way, in units of the usual scatter."""
     known = shipped_knowledge()
     faults = known.of_kind("fault")
     effects = effect_table(tuple(faults), golfer, known.vocabulary.clubs["7i"])
@@ -75,7 +77,9 @@ def _nearest(row: np.ndarray, golfer: Golfer) -> str:
 
 @functools.lru_cache(maxsize=4)
 def by_clubs(name: str, rounds: int = 4) -> tuple[float, float]:
-    """Share of lessons whose fault is first, and among the first two, with the balls of a set of clubs and no look."""
+    """Return the share of lessons whose fault is first, and among the first two, with the balls of several clubs and no
+    check.
+    """
     known = shipped_knowledge()
     first = two = lessons = 0
     for again in range(rounds):
@@ -88,7 +92,7 @@ def by_clubs(name: str, rounds: int = 4) -> tuple[float, float]:
 
 
 def _hit(seed: int, key: str, golfer: Golfer, club: str, count: int) -> Block:
-    """The same golfer with a club: own effects and offsets are drawn alike for every club."""
+    """Simulate the same golfer with a club: own effects and offsets are the same for every club."""
     row = shipped_knowledge().vocabulary.clubs[club]
     sim = draw_golfer(np.random.default_rng(seed), {key: 0.85}, golfer, row)
     rng = np.random.default_rng([seed, *club.encode()])
@@ -96,7 +100,7 @@ def _hit(seed: int, key: str, golfer: Golfer, club: str, count: int) -> Block:
 
 
 def tables() -> list[Table]:
-    """Wrong certainty about what no table holds, and what several clubs add."""
+    """Wrong certainty about patterns outside the tables, and what several clubs add."""
     rows = []
     for eye in (CAREFUL, PRACTISED):
         for resembling in (False, True):

@@ -1,7 +1,7 @@
-"""The pivot lane in lessons that do not come from the engine: slopes that hold, right marks, claims for nothing.
+"""The pivot lane in lessons that do not come from the engine: slopes that hold, right marks, claims without cause.
 
-Golfers here differ from the motion table in how far their fault goes, how much of it a movement takes away and how much
-they scatter; the instrument errs by a part that every ball has alike and a heavy-tailed part of its own.
+Golfers here differ from the motion table in how far their fault goes, how much of it a movement removes and how much
+they scatter; the instrument has an error that all balls share and a heavy-tailed error of each ball.
 """
 
 from __future__ import annotations
@@ -29,8 +29,9 @@ PATH = float(SCATTER[0])
 
 @dataclass(frozen=True, kw_only=True)
 class World:
-    """``slope`` of path on thrust [°/cm]; ``error`` of the instrument [cm]; ``form`` and ``shift`` of the stage, in
-    spreads of the path, toward the correction; ``marks`` of a blind coach without an instrument's pivot.
+    """What a lesson has: ``slope`` of path on thrust [°/cm]; ``error`` of the instrument [cm]; ``form`` and ``shift``
+    of the stage, in spreads of the path, toward the correction; ``marks`` of a blind coach without an instrument's
+    pivot.
     """
 
     slope: float = TRUE_SLOPE

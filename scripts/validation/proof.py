@@ -1,4 +1,4 @@
-"""The claims of a proof in lessons that do not come from the engine: said for nothing, found, and how soon."""
+"""The claims of a proof in lessons that do not come from the engine: false ones, true ones, and how soon."""
 
 from __future__ import annotations
 
@@ -113,7 +113,7 @@ def _confounded() -> Table:
 
 
 def _interval() -> Table:
-    """The link is caught where it is read off for the interval."""
+    """Keeps the link, which is needed for the interval."""
     rows = []
     worlds = {
         "t with 5 degrees": {},

@@ -1,4 +1,4 @@
-"""The published averages the models are held against."""
+"""The published averages that the models are compared with."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class Averages:
 
 
 def averages(name: str) -> Averages:
-    """The table of elite ``men`` (constants were fitted to it) or ``women`` (nothing was)."""
+    """Return the table of elite ``men`` (used to fit constants) or ``women`` (not used)."""
     file = DATA / {"men": "elite_averages.csv", "women": "elite_averages_women.csv"}[name]
     with file.open() as lines:
         rows = list(csv.DictReader(line for line in lines if not line.startswith("#")))

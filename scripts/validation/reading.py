@@ -1,4 +1,4 @@
-"""Reading: do intervals and ellipses cover, are drifts and two-sided misses told from chance?"""
+"""Reading: do intervals and ellipses cover, and are drifts and two-sided misses separated from chance?"""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ USUAL = 2.6  # ° of finish, at a mid handicap
 
 
 def scatters(rng: np.random.Generator):
-    """Three kinds of scatter, each a function of a shape, with mean 0 and about unit spread."""
+    """Return three kinds of scatter, each a function of a shape, with mean 0 and about unit spread."""
     return {
         "normal": lambda shape: rng.normal(size=shape),
         "t6": lambda shape: rng.standard_t(6, shape) / np.sqrt(1.5),

@@ -1,4 +1,4 @@
-"""A table of a validation and how it is printed."""
+"""A table of a validation, and how it is printed."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ class Table:
     rows: Sequence[Sequence[object]]
 
     def text(self) -> str:
-        """As Markdown, numbers with three figures."""
+        """Return Markdown, with numbers of three figures."""
         lines = [f"### {self.title}", "", "| " + " | ".join(self.header) + " |", "|" + "---|" * len(self.header)]
         lines += ["| " + " | ".join(_cell(v) for v in row) + " |" for row in self.rows]
         return "\n".join(lines) + "\n"

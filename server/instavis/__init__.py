@@ -1,1 +1,1 @@
-"""The server: translates and stores; what a coach would call the job is in the core."""
+"""The server: translates and stores; the coaching rules are in the core."""

@@ -27,7 +27,7 @@ NUMBER, CLUB, TIME, IDENTITY, SMASH, GAP, MYSTERY = "number", "club", "time", "i
 
 @dataclass(frozen=True, kw_only=True)
 class Column:
-    """One column: its header, the metric (or word) in it, its unit, and how its sides are told."""
+    """One column: its header, its metric (or word), its unit, and how its sides are written."""
 
     header: str
     what: str
@@ -52,7 +52,7 @@ class Dialect:
     objects: bool = False
 
     def head(self) -> list[str]:
-        """What stands above the balls."""
+        """Return the lines above the balls."""
         if self.objects:
             return []
         rows = [*self.titles, self._row([c.header for c in self.columns])]
@@ -61,7 +61,7 @@ class Dialect:
         return rows
 
     def foot(self, balls: list[dict[str, Any]]) -> list[str]:
-        """What stands below them: their middle, where the dialect has such a row."""
+        """Return the lines below the balls: their average, if the dialect has such a row."""
         if not self.summary or not balls:
             return []
         names = {name for ball in balls for name, v in ball.items() if isinstance(v, float)}
@@ -70,7 +70,7 @@ class Dialect:
         return [self._row([self.summary, *cells[1:]])]
 
     def line(self, ball: dict[str, Any], number: int) -> str:
-        """One ball, a shot record in the device's frame, as a line without its end."""
+        """Return one ball, a shot record in the device's frame, as a line without its end."""
         cells = [self._cell(column, ball, number) for column in self.columns]
         if not self.objects:
             return self._row(cells)
@@ -126,7 +126,7 @@ class Dialect:
 
 @functools.lru_cache(maxsize=1)
 def dialects() -> dict[str, Dialect]:
-    """All dialects by their ids."""
+    """Return all dialects by their ids."""
     text = (resources.files("instavis_standins") / "dialects.toml").read_text(encoding="utf-8")
     found = {}
     for row in tomllib.loads(text)["dialect"]:

@@ -1,4 +1,4 @@
-"""Who stands on the stand-in's mat: the simulated golfer, the club and the pace, changeable while it runs."""
+"""The golfer on the stand-in's mat: the simulated golfer, the club and the pace, changeable while it runs."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ EFFORTS = {"done": "made the move", "partly": "made half of the move", "missed":
 
 @dataclass(frozen=True, kw_only=True)
 class Player:
-    """Everything that makes the balls: one value of it draws one golfer."""
+    """Everything that determines the balls; one value draws one golfer."""
 
     faults: tuple[str, ...] = ()
     severity: float = 0.85
@@ -38,7 +38,7 @@ class Player:
 
 
 def golfer_arguments(parser: argparse.ArgumentParser) -> None:
-    """The options that make a golfer, the same for every stand-in of a bay."""
+    """Add the options that describe a golfer, the same for every stand-in of a bay."""
     faults = ", ".join(c.key for c in shipped_knowledge().of_kind("fault"))
     parser.add_argument("--fault", action="append", default=[], help=f"repeatable; one of {faults}")
     parser.add_argument("--severity", type=float, default=0.85)
@@ -50,7 +50,7 @@ def golfer_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def golfer_of(options: argparse.Namespace) -> Player:
-    """The golfer that options make."""
+    """Return the golfer that the options describe."""
     faults = tuple(options.fault)
     return Player(
         faults=faults,
@@ -67,9 +67,9 @@ def golfer_of(options: argparse.Namespace) -> Player:
 class Controls:
     """What a person may change while the stand-in runs; guarded by its lock.
 
-    ``paused`` hits no balls; ``line_down`` hits on and keeps the balls until the line is back;
-    ``doubles`` and ``nonsense`` are how many of the next balls go out twice or with rubbish before them. ``swings`` are
-    how strong each fault was on the newest balls, by their key: what belt and mat of the bay ask for.
+    ``paused`` hits no balls. ``line_down`` keeps hitting and stores the balls until the connection is back. ``doubles``
+    and ``nonsense`` are how many of the next balls are sent twice or with garbage before them. ``swings`` are the
+    strengths of each fault on the newest balls, by ball key: the bay's belt and mat ask for them.
     """
 
     player: Player
@@ -92,7 +92,7 @@ class Controls:
                 self.swings.popitem(last=False)
 
     def change(self, values: dict[str, Any]) -> None:
-        """Take over changes from a page or a command.
+        """Apply changes from a page or a command.
 
         Raises
         ------
@@ -114,7 +114,7 @@ class Controls:
 
 
 class Mat:
-    """One golfer hitting balls as shot records of a monitor."""
+    """One golfer who hits balls as shot records of a monitor."""
 
     def __init__(self, player: Player) -> None:
         self.player = player
@@ -127,7 +127,10 @@ class Mat:
         self.severity = dict(self.golfer.severity)  # of the last swing
 
     def hit(self) -> dict[str, Any]:
-        """The next ball. A monitor sees the ball, not the body: the golfer's effort is told as a note only."""
+        """Return the next ball.
+
+        A monitor sees the ball, not the body, so the golfer's effort is only a note.
+        """
         mark = self.golfer.tries(self.rng) if self.player.learn else None
         self.severity = self.golfer.severity_now(mark)
         marks = [mark] if mark else None

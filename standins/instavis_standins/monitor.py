@@ -1,4 +1,4 @@
-"""A stand-in launch monitor: a simulated golfer whose balls go to a server as a device would send them."""
+"""A stand-in launch monitor: a simulated golfer whose balls are sent to a server as a device would send them."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ MAX_IN_A_BATCH = 100
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Run until the wanted number of balls is sent, or for ever."""
+    """Run until the requested number of balls is sent, or forever."""
     options = _parser().parse_args(arguments)
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     link = _outlet(options)
@@ -44,7 +44,7 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 class Monitor:
-    """Hits, numbers, keeps and sends balls; what was not confirmed is sent again."""
+    """Hits, numbers, stores and sends balls; unconfirmed ones are sent again."""
 
     def __init__(self, link: DeviceLink | Outlet, controls: Controls, options: argparse.Namespace) -> None:
         self.link = link
@@ -56,7 +56,7 @@ class Monitor:
         self.unsent: list[dict[str, Any]] = []
 
     def run(self) -> None:
-        """Until ``count`` balls are hit and sent."""
+        """Run until ``count`` balls are hit and sent."""
         controls, count = self.controls, self.options.count
         while count is None or controls.hit < count or self.unsent:
             if count is None or controls.hit < count:
@@ -94,7 +94,7 @@ class Monitor:
         controls.waiting = len(self.unsent)
 
     def _due(self, what: str) -> bool:
-        """Whether the next batch is to go out with a mishap: asked for by the page, or every n-th."""
+        """Return whether the next batch goes wrong: requested by the page, or every n-th."""
         every = getattr(self.options, f"{what}_every")
         asked = {"double": "doubles", "nonsense": "nonsense"}[what]
         with self.controls.lock:

@@ -1,4 +1,4 @@
-"""A small page on loopback to steer the stand-in monitor by: golfer, club, pace, and its bad days."""
+"""A small page on loopback that controls the stand-in monitor: golfer, club, pace, and faults of the line."""
 
 from __future__ import annotations
 
@@ -19,13 +19,13 @@ from instavis_standins.golfer import Controls
 
 MAX_BYTES = 10_000
 SWING = "/swing/"
-"""Behind it stands a ball's key: how strong each fault was on that ball."""
+"""Separates a ball's key from the fault strengths that follow it."""
 SHOWN = ("pace", "paused", "line_down", "doubles", "nonsense", "hit", "sent", "waiting")
 
 
 @contextlib.contextmanager
 def control_page(controls: Controls, port: int) -> Iterator[str]:
-    """Serve the page on loopback while the stand-in runs; gives its address."""
+    """Serve the page on loopback while the stand-in runs; return its address."""
     server = ThreadingHTTPServer(("127.0.0.1", port), _handler(controls))
     threading.Thread(target=server.serve_forever, daemon=True).start()
     try:
@@ -94,6 +94,6 @@ def _handler(controls: Controls) -> type[BaseHTTPRequestHandler]:
             self.wfile.write(body)
 
         def log_message(self, *_: Any) -> None:
-            """Silent: the stand-in's own words are enough."""
+            """Log nothing: the stand-in's own output is enough."""
 
     return Handler

@@ -16,12 +16,12 @@ REFUSED = (401, 403)
 
 
 class TokenRefused(RuntimeError):
-    """The server does not know this device (any more)."""
+    """The server does not know this device, or no longer."""
 
 
 @dataclass(kw_only=True)
 class DeviceLink:
-    """Talks to one server with one token."""
+    """A connection to one server with one token."""
 
     server: str
     token: str
@@ -29,15 +29,15 @@ class DeviceLink:
     client: httpx.Client = field(default_factory=lambda: httpx.Client(timeout=10, trust_env=False))
 
     def hello(self) -> dict[str, Any]:
-        """Who the server takes us for, and whether a lesson is listening."""
+        """Return the identity that the server has for us, and whether a lesson is active."""
         return self._until_answered("GET", "hello", None)
 
     def send(self, shots: list[dict[str, Any]]) -> dict[str, Any]:
-        """Send balls, again and again until the server has confirmed them."""
+        """Send balls until the server has confirmed them."""
         return self._until_answered("POST", "shots", {"shots": shots})
 
     def send_recordings(self, recordings: list[dict[str, Any]]) -> dict[str, Any]:
-        """Send recorded swings, again and again until the server has confirmed them."""
+        """Send recorded swings until the server has confirmed them."""
         return self._until_answered("POST", "recordings", {"recordings": recordings})
 
     def _until_answered(self, method: str, name: str, body: dict[str, Any] | None) -> dict[str, Any]:

@@ -1,8 +1,8 @@
-"""A stand-in motion belt or pressure mat: records the swing behind every ball of its bay and sends it.
+"""A stand-in motion belt or pressure mat: records the swing of every ball in its bay and sends it.
 
-It knows the public protocol only. It hears from the server which balls the bay's lesson has seen and sends what a body
-would have shown. What the body did it asks the stand-in monitor of the bay, whose golfer may be changed while it runs;
-without one it hits the same golfer's swings along (same golfer, same seed).
+It knows only the public protocol. The server tells it which balls the bay's lesson received, and it sends what a body
+would have shown. It asks the bay's stand-in monitor what the body did, because that golfer may change while it runs;
+without a monitor it simulates the same golfer (same seed).
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ NAMES = {"belt": "stand-in motion belt", "mat": "stand-in pressure mat"}
 
 
 class Recorder:
-    """Follows the balls of a bay and sends one recording a ball."""
+    """Follows the balls of a bay and sends one recording for each ball."""
 
     def __init__(
         self,
@@ -50,7 +50,7 @@ class Recorder:
         self.sent = 0
 
     def follow(self) -> None:
-        """Look once: send the recordings of the balls that came since the last look."""
+        """Send the recordings of the balls that arrived since the last call."""
         result = self.link.hello()
         balls = result["balls"]
         if self.seen is None or balls < self.seen or result["lesson"] != self.lesson:
@@ -78,7 +78,7 @@ class Recorder:
 
 
 def swing_told_by(page: str) -> Callable[[str], dict[str, float] | None]:
-    """Ask the page of a stand-in monitor what its golfer did on a ball; None for a ball that it did not hit."""
+    """Ask the page of a stand-in monitor what its golfer did on a ball; None for a ball it did not hit."""
     client = httpx.Client(base_url=page, timeout=2, trust_env=False)
 
     def ask(ball: str) -> dict[str, float] | None:
@@ -92,7 +92,7 @@ def swing_told_by(page: str) -> Callable[[str], dict[str, float] | None]:
 
 
 def main(kind: str, arguments: list[str] | None = None) -> int:
-    """Run until the wanted number of recordings is sent, or for ever."""
+    """Run until the requested number of recordings is sent, or forever."""
     options = _parser(kind).parse_args(arguments)
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     token = options.token or Path(options.token_file).read_text().strip()

@@ -1,4 +1,4 @@
-"""A stand-in monitor whose program does not speak our protocol: it writes files, or speaks over a line of its own."""
+"""A stand-in monitor whose program does not speak our protocol: it writes files or streams data in its own way."""
 
 from __future__ import annotations
 
@@ -20,14 +20,14 @@ from instavis_standins.dialects import Dialect
 
 
 class Outlet:
-    """Where balls go; takes the place of the link to a server."""
+    """Where balls go; replaces the link to a server."""
 
     def __init__(self, dialect: Dialect, place: str) -> None:
         self.dialect, self.place = dialect, place
         self.balls: list[dict[str, Any]] = []
 
     def hello(self) -> dict[str, Any]:
-        """It hits whether anybody listens or not."""
+        """Always answers yes: it hits with or without a listener."""
         return {"listening": True}
 
     def send(self, shots: list[dict[str, Any]]) -> dict[str, Any]:
@@ -42,7 +42,7 @@ class Outlet:
         raise NotImplementedError
 
     def is_heard(self) -> bool:
-        """Whether what is written now reaches whoever reads: a file keeps it, a line without a listener does not."""
+        """Return whether written data reaches a reader: a file stores it, a line without a listener does not."""
         return True
 
     def close(self) -> None:
@@ -50,7 +50,7 @@ class Outlet:
 
 
 class GrowingFile(Outlet):
-    """One file a session, to which every ball is added."""
+    """One file for each session, to which every ball is appended."""
 
     def __init__(self, dialect: Dialect, place: str) -> None:
         super().__init__(dialect, place)
@@ -65,7 +65,7 @@ class GrowingFile(Outlet):
 
 
 class RewrittenFile(Outlet):
-    """One file a session, written anew with every ball, the newest first, the middle of all at the end."""
+    """One file for each session, rewritten with every ball: newest first, their average at the end."""
 
     def write(self, line: str) -> None:
         lines = [self.dialect.line(ball, i) for i, ball in enumerate(self.balls, 1)]
@@ -76,7 +76,7 @@ class RewrittenFile(Outlet):
 
 
 class FileABall(Outlet):
-    """A file of its own for every ball, in a folder."""
+    """One file for each ball, in a folder."""
 
     def write(self, line: str) -> None:
         text = "\n".join([*self.dialect.head(), line]) + "\n"
@@ -85,7 +85,7 @@ class FileABall(Outlet):
 
 
 class Lines(Outlet):
-    """Lines to everybody who listens; whoever comes later is told the headers and hears what comes from then on."""
+    """Sends lines to all listeners; a new listener gets the headers and everything from then on."""
 
     def __init__(self, dialect: Dialect, place: str) -> None:
         super().__init__(dialect, place)
@@ -131,7 +131,7 @@ class TcpLines(Lines):
 
 
 class WebSocketMessages(Lines):
-    """A message a ball over a WebSocket at ``PORT``; 0 for a free one."""
+    """One message for each ball over a WebSocket at ``PORT``; 0 for a free one."""
 
     def __init__(self, dialect: Dialect, place: str) -> None:
         super().__init__(dialect, place)
@@ -150,7 +150,7 @@ class WebSocketMessages(Lines):
 
 
 class SerialLine(Outlet):
-    """A serial line of its own making; ``place`` becomes the device that others open."""
+    """A virtual serial line; ``place`` becomes the device that others open."""
 
     def __init__(self, dialect: Dialect, place: str) -> None:
         super().__init__(dialect, place)

@@ -26,10 +26,10 @@ def low_point_cm(attack: np.ndarray, club: Club) -> np.ndarray:
 
 
 def swing_direction(path: np.ndarray, attack: np.ndarray, club: Club) -> np.ndarray:
-    """Direction of the bottom of the arc [°], golfer frame.
+    """Direction in which the arc swings at its lowest point [°], golfer frame.
 
-    Hitting down moves the path outward of it: the same swing direction with two degrees more down
-    shows about one degree more in-to-out with a mid iron.
+    Hitting down moves the path outward of it: with the same swing direction, two degrees more downward show about one
+    degree more in-to-out with a mid iron.
     """
     phi = np.radians(arc_angle(attack, club))
     away = np.degrees(np.arctan(np.tan(phi) * np.cos(np.radians(club.plane))))
@@ -38,7 +38,7 @@ def swing_direction(path: np.ndarray, attack: np.ndarray, club: Club) -> np.ndar
 
 @dataclass(frozen=True)
 class PathChange:
-    """A change of path in two parts [°]: the arc met earlier or later, and the arc turned; they add up."""
+    """A change of path in two parts that add up [°]: the arc was met earlier or later, and the arc turned."""
 
     attack_deg: float
     direction_deg: float

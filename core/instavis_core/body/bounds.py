@@ -1,8 +1,8 @@
 """Turn results of body tests into limits for what a coach may ask for.
 
-The bounds are starting judgements (``body.toml``). They never touch what the balls say: they move the windows a
-recording is held against, lower the benefit of a correction that this body can only make in part, and choose among
-schools and drills where the coach has not.
+The bounds are starting assumptions (``body.toml``). They never change what the balls say. They move the windows that a
+recording is compared with, lower the benefit of a correction that this body can only make in part, and choose among
+schools and drills where the coach has not chosen.
 """
 
 from __future__ import annotations
@@ -29,11 +29,11 @@ class BodyGrade(StrEnum):
 
 @dataclass(frozen=True, kw_only=True)
 class BodyBounds:
-    """What is within reach of a body.
+    """What a body can do.
 
-    ``held_back`` are the parts that fall short or hurt; ``painful`` the regions of those that hurt; ``windows`` by how
-    much bounds move, by window, in the unit of its series; ``share`` what is left of a correction's benefit, by fault;
-    ``schools`` the side of a question that asks less; ``says`` a sentence a part.
+    ``held_back`` are the parts that are limited or hurt, and ``painful`` the regions of those that hurt. ``windows``
+    says how far each bound moves, in the unit of its series; ``share`` is what remains of a correction's benefit, by
+    fault; ``schools`` is the side of a question that asks less of this body; ``says`` has one sentence for each part.
     """
 
     held_back: frozenset[str] = frozenset()

@@ -1,4 +1,4 @@
-"""What the body did in a clip: quantities of the view with their errors, and the moments of the swing."""
+"""What the body did in a clip: the quantities of the view with their errors, and the moments of the swing."""
 
 from __future__ import annotations
 
@@ -24,9 +24,10 @@ MOVED_FEET = 4.0  # cm that the lead foot, which should not move, may appear to 
 
 @dataclass(frozen=True, kw_only=True)
 class CameraBody:
-    """``swing`` evenly sampled, relative to address, with an error a series; ``moments`` of it; ``notes`` on doubts.
+    """The body in a clip.
 
-    Times are those of the clip from its first frame.
+    ``swing`` is evenly sampled, relative to address, with an error for each series; ``moments`` are those of the swing,
+    and ``notes`` name doubts. Times count from the first frame of the clip.
     """
 
     view: str
@@ -78,7 +79,7 @@ def body_of(series: PoseSeries, height_cm: float | None = None) -> CameraBody:
 
 
 def moments_of(series: PoseSeries) -> Moments:
-    """Find the moments of the swing from the arms, and impact from its sound where it was recorded."""
+    """Find the moments of the swing from the arms, and impact from its sound if it was recorded."""
     turned = np.clip(arm_turn(series), -269, 269)
     arms = swing_of_columns({"time_s": series.times, "arm_turn_deg": turned})
     found, view, frame = find_moments(arms), series.view, 0.5 / series.fps

@@ -1,4 +1,4 @@
-"""The swing of the arms as one camera sees it; gives start, top and impact."""
+"""The swing of the arms as one camera sees it: start, top and impact."""
 
 from __future__ import annotations
 
@@ -12,12 +12,12 @@ from instavis_core.errors import InputError
 from instavis_core.message import Message
 
 NEAR_TOP = 0.20
-"""Share of the way back within which the hands are about the top: its middle is what is found."""
+"""The hands are near the top within this share of the backswing; the middle of that time is the top."""
 TOP_LATE = {"face-on": 0.001, "down-the-line": -0.003}
 IMPACT_EARLY = {"face-on": 0.010, "down-the-line": 0.011}
 TOP_SPREAD = {"face-on": 0.009, "down-the-line": 0.017}
 IMPACT_SPREAD = {"face-on": 0.006, "down-the-line": 0.008}
-"""s by which the arms show a moment late or early, and one SD of what is left (sample bodies)."""
+"""How late or early the arms show a moment [s], and one SD of the remaining error (sample bodies)."""
 LOW = 0.30  # share of the way up within which hands seen from behind are near impact
 MIN_RISE = 0.6  # arm lengths between the lowest and highest hands; less is not a swing
 RESTS = 0.05  # of the way up: hands this low are at rest
@@ -25,10 +25,11 @@ FIRST_PEAK = 0.5  # of the highest: hands this high are at a top
 
 
 def arm_turn(series: PoseSeries) -> np.ndarray:
-    """Turn of the arms (k,) [°]: 0 where they hang, − on the way back, + through; rough beyond the shoulders' height.
+    """Turn of the arms (k,) [°]: 0 where they hang, − in the backswing, + in the follow-through; rough above shoulder
+    height.
 
-    From in front it is the angle of the hands about the middle of the shoulders. From behind the hands, where that
-    angle does not show, it is how high they are, taken as negative until they come through the lowest place.
+    From the front it is the angle of the hands about the middle of the shoulders. From behind the hands that angle does
+    not show, so the height of the hands is used, negative until they pass the lowest point.
     """
     hands = series.place("lead_wrist", "trail_wrist") - series.place("lead_shoulder", "trail_shoulder")
     if series.view == "face-on":
@@ -41,7 +42,7 @@ def arm_turn(series: PoseSeries) -> np.ndarray:
 
 
 def lowest(height: np.ndarray) -> int:
-    """Return the frame where the hands come down through the ball: the lowest between the two times they are up."""
+    """Return the frame where the hands come down through the ball: the lowest one between the two times they are up."""
     downs = _between_ups(height)
     if downs:
         return downs[0].start + int(height[downs[0]].argmin())
@@ -83,7 +84,7 @@ def last_swing(series: PoseSeries, before_s: float, after_s: float) -> PoseSerie
 
 
 def _between_ups(height: np.ndarray) -> list[slice]:
-    """When hands are down each time they go from up to down and up again."""
+    """Return the times when the hands are down between two times up."""
     floor, top = height.min(), height.max()
     if top - floor < MIN_RISE:
         return []
@@ -97,9 +98,10 @@ def _between_ups(height: np.ndarray) -> list[slice]:
 
 
 def ways_back(series: PoseSeries, arms: np.ndarray) -> dict[str, np.ndarray]:
-    """Return curves (k,) that are lowest at the top.
+    """Return curves (k,) that are lowest at the top of the swing.
 
-    Arm turn and, from behind, the hands' distance from the ball beside the shoulders (their height is flat there).
+    They are the arm turn and, from behind, the horizontal distance of the hands from the ball, because their height
+    barely changes there.
     """
     if series.view == "face-on":
         return {"arms": arms}
@@ -108,7 +110,9 @@ def ways_back(series: PoseSeries, arms: np.ndarray) -> dict[str, np.ndarray]:
 
 
 def top_of(time: np.ndarray, ways: Iterable[np.ndarray], impact: float, view: str) -> float:
-    """Return the time of the top [s]: the middle of the time the hands are near their farthest point before impact."""
+    """Return the time of the top [s]: the middle of the time when the hands are near their farthest point before
+    impact.
+    """
     before = time < impact
     middles = []
     for back in (curve[before] for curve in ways):
@@ -118,9 +122,10 @@ def top_of(time: np.ndarray, ways: Iterable[np.ndarray], impact: float, view: st
 
 
 def impact_of(time: np.ndarray, arms: np.ndarray, crossed: float, view: str) -> float:
-    """Return when the hands are back at the ball [s]; ``crossed`` is when the arm curve is back at its address value.
+    """Return when the hands are back at the ball [s].
 
-    From behind, the middle of the time the hands are low: where they are lowest is too flat to tell.
+    ``crossed`` is when the arm curve is back at its address value. From behind, it is the middle of the time the hands
+    are low, because their lowest point is too flat to find.
     """
     if view == "face-on":
         return crossed + IMPACT_EARLY[view]

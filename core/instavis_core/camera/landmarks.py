@@ -1,4 +1,4 @@
-"""Landmarks of one clip: where the joints of a golfer are in the picture, frame by frame."""
+"""Landmarks of one clip: where the golfer's joints are in the picture, frame by frame."""
 
 from __future__ import annotations
 
@@ -23,10 +23,12 @@ EDGE = 0.02  # shares beyond which a joint is out of the picture
 
 @dataclass(frozen=True, kw_only=True)
 class PoseSeries:
-    """``times`` (k,) [s] rising from 0; ``points[name]`` (k, 3): shares of the picture to the right and down, and
-    visibility from 0 to 1, NaN where nobody was found; ``turns`` of pelvis and chest (k,) [°] as the network guesses
-    them, 0 along the picture and + when the lead side goes away from a camera in front, empty when it does not tell;
-    ``sound_impact`` [s] when the strike was heard; ``since`` [s] is when the first frame was in the file.
+    """Landmarks by frame.
+
+    ``times`` (k,) [s] rise from 0. ``points[name]`` (k, 3) are shares of the picture to the right and down, and
+    visibility from 0 to 1; NaN where no person was found. ``turns`` of pelvis and chest (k,) [°] are the network's
+    guess, 0 along the picture and + when the lead side moves away from a camera in front; empty without a guess.
+    ``sound_impact`` [s] is when the strike was heard; ``since`` [s] is the time of the first frame in the file.
     """
 
     view: str
@@ -47,8 +49,8 @@ class PoseSeries:
     def place(self, *names: str) -> np.ndarray:
         """Center of landmarks (k, 2) in picture heights: toward the target or the ball line, and up.
 
-        A picture is taken from in front of the golfer or from behind the hands: a right-hander's target, or ball, is
-        to the right in it.
+        A picture is taken from the golfer's front or from behind the hands; for a right-hander, the target or the ball
+        is to the right in it.
         """
         side = 1.0 if self.hand == "right" else -1.0
         middle = np.mean([self.points[name][:, :2] for name in names], axis=0)
@@ -102,7 +104,7 @@ def checked(series: PoseSeries) -> PoseSeries:
 
 
 def view_of(series: PoseSeries) -> str:
-    """Guess the view: from in front, the shoulders are wide compared with the trunk."""
+    """Guess the view: from the front, the shoulders are wide compared with the trunk."""
     begin = slice(0, max(3, series.times.size // 8))
     shoulders = series.place("lead_shoulder") - series.place("trail_shoulder")
     trunk = series.place("lead_shoulder", "trail_shoulder") - series.place("lead_hip", "trail_hip")

@@ -20,11 +20,12 @@ SIDE = {"right": 1.0, "left": -1.0}
 
 @dataclass(frozen=True, kw_only=True)
 class Lines:
-    """Places in shares of the picture, to the right and down; ``centimetre`` is one at the golfer, in picture heights.
+    """Positions of the lines in shares of the picture, to the right and down.
 
-    ``head`` is the middle and half the width and height of a ring, ``seat`` and ``lead_hip`` upright lines (each in the
-    view that shows it, None in the other), ``hands`` the left, top, width and height of the window the hands come back
-    through at impact, ``feet`` the middle between the ankles.
+    ``centimetre`` is the size of one centimeter at the golfer, in picture heights. ``head`` is the middle and half the
+    width and height of a ring. ``seat`` and ``lead_hip`` are vertical lines, each in the view that shows it and None in
+    the other. ``hands`` is the left, top, width and height of the window through which the hands return at impact.
+    ``feet`` is the middle between the ankles.
     """
 
     centimetre: float

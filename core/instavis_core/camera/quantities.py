@@ -1,7 +1,7 @@
-"""What one view shows of the body relative to address, before correcting the camera's bias.
+"""What one view shows of the body relative to address, before the camera's bias is corrected.
 
-Lengths come from the picture by the golfer's own leg, whose share of the body height is known; `bias` corrects what a
-turned pelvis does to where its joints seem to be.
+Lengths are scaled by the golfer's own leg, whose share of the body height is known. `bias` corrects how a turned pelvis
+shifts the apparent position of its joints.
 """
 
 from __future__ import annotations
@@ -45,10 +45,8 @@ def raw(series: PoseSeries, still: np.ndarray, height_cm: float) -> dict[str, np
 
 
 def habits(series: PoseSeries, still: np.ndarray, height_cm: float) -> dict[str, np.ndarray]:
-    """Return what the error of a view depends on (k,).
-
-    Apparent turn of pelvis and chest, apparent joint distances [10 cm], and the height of the hands about the
-    shoulders [30 cm], a measure of swing progress.
+    """Return what the error of a view depends on (k,): the apparent turn of pelvis and chest, the apparent distances
+    between joints [10 cm], and the height of the hands above the shoulders [30 cm], a measure of swing progress.
     """
     cm = centimetre(series, still, height_cm)
     result = {}

@@ -1,4 +1,4 @@
-"""From club and ball data, words and looks to ranked pivot faults."""
+"""Rank pivot faults from club and ball data, the student's words and checks."""
 
 from instavis_core.cause.engine import rank_causes
 from instavis_core.cause.evidence import Intake, read_checks, read_intake

@@ -14,10 +14,8 @@ LIKELY_FROM = 0.10  # below it a cause is not likely, whatever it excludes
 def calibrated(p: np.ndarray) -> np.ndarray:
     """Calibrate probabilities so that they are true as often as they say.
 
-    Beta calibration (Kull et al., AISTATS 2017) with one constant.
-
-    The model is wider than golfers are, so what it holds for half likely is likelier than that; what it holds
-    for unlikely is right (docs/decisions/9-calibrated-words.md).
+    Beta calibration (Kull et al., AISTATS 2017) with one constant. The model allows for more kinds of golfers than
+    there are, so its middle probabilities are too low; its low ones are right (docs/decisions/9-calibrated-words.md).
     """
     p = np.clip(p, 1e-9, 1 - 1e-9)
     odds = p / (1 - p) ** CALIBRATION
@@ -25,15 +23,15 @@ def calibrated(p: np.ndarray) -> np.ndarray:
 
 
 def logit(p: np.ndarray) -> np.ndarray:
-    """Log-odds of probabilities, finite for those at the ends."""
+    """Log-odds of probabilities, finite at 0 and 1."""
     p = np.clip(p, 1e-9, 1 - 1e-9)
     return np.log(p / (1 - p))
 
 
 def coherent(probability: np.ndarray, together: np.ndarray) -> np.ndarray:
-    """Return probabilities that can be true together: two causes that exclude each other share what one can have.
+    """Return probabilities that can be true together: two causes that exclude each other share their probability.
 
-    What is calibrated cause by cause would call each of two such rivals likely.
+    Causes that are calibrated one by one could otherwise both be called likely.
     """
     raw, result = np.diag(together), probability.copy()
     likely = np.flatnonzero(probability >= LIKELY_FROM)

@@ -1,4 +1,4 @@
-"""Rank the causes by exact enumeration of combinations; evidence by leaving one piece out."""
+"""Rank the causes by exact enumeration of combinations; each piece of evidence is measured by leaving it out."""
 
 from __future__ import annotations
 
@@ -38,11 +38,12 @@ class _Piece:
 
 @dataclass(frozen=True, kw_only=True)
 class _Posterior:
-    """Posterior over combinations: ``weight`` (s,) sums to 1, ``marginal`` (c,).
+    """Posterior over combinations.
 
-    ``heavy`` are the places of those with any weight to speak of; ``together`` (c, c) the chance of two causes at once;
-    ``without`` (pieces, c) holds the marginals with one piece left out; ``numbers_alone`` and ``looks_alone`` (c,) are
-    the marginals of one kind of evidence.
+    ``weight`` (s,) sums to 1; ``marginal`` (c,) is the probability of each cause. ``heavy`` are the positions of
+    combinations with a weight that matters; ``together`` (c, c) is the probability of two causes at once; ``without``
+    (pieces, c) holds the marginals with one piece left out; ``numbers_alone`` and ``looks_alone`` (c,) are the
+    marginals from one kind of evidence.
     """
 
     knowledge: Knowledge
@@ -271,7 +272,7 @@ def _row(
 
 
 def _untested(cause: Cause) -> CauseRow:
-    """Return a row for a confounder that one block cannot test: its prior, no evidence."""
+    """Return a row for a confounder that one block cannot test: its prior, without evidence."""
     word = vocabulary().probability_word(cause.prior)
     return CauseRow(
         id=cause.id,
@@ -336,7 +337,7 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
 
 
 def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange | None:
-    """Return the likeliest single answer of an open check that would give another fault the lead."""
+    """Return the most likely single answer of an open check that would put another fault in the lead."""
     space = posterior.space
     faults = np.array([i for i, c in enumerate(space.causes) if c.kind == "fault"])
     ids = np.array([space.causes[i].id for i in faults])

@@ -38,7 +38,7 @@ DEVICE_BIAS = {  # constant offset of a monitor, one SD (assumption)
 
 @dataclass(frozen=True, kw_only=True)
 class Intake:
-    """The student's own words; sides as seen from behind the ball (device frame)."""
+    """The student's own words; sides are as seen from behind the ball (device frame)."""
 
     start: str | None = None
     curve: str | None = None
@@ -51,10 +51,10 @@ class Intake:
 class Measured:
     """Block statistics as evidence, golfer frame.
 
-    ``away`` (p,) is each piece's distance from a golfer without faults (log ratio for spreads), NaN
-    where unknown; ``error`` (p,) its sampling, device and inference error, one SD, and ``device`` (p,) the part of it
-    that every ball has alike; pieces as ``PIECES``. ``disagreements`` name numbers that the rest of their balls
-    contradicts too often; ``clubs`` are those that were joined, the first is the one whose numbers are said.
+    ``away`` (p,) is the distance of each piece from a golfer without faults (log ratio for spreads), NaN where unknown.
+    ``error`` (p,) is its sampling, device and inference error, one SD; ``device`` (p,) is the part of it that all balls
+    share. The pieces are `PIECES`. ``disagreements`` name numbers that the other numbers of the same balls contradict
+    too often. ``clubs`` are the clubs that were joined; the numbers shown are those of the first.
     """
 
     away: np.ndarray
@@ -111,7 +111,7 @@ def read_intake(raw: Any) -> Intake:
 
 
 def read_checks(knowledge: Knowledge, raw: Any) -> dict[str, str]:
-    """Check the answers that a knowledge contains; ``not-seen`` ones are left out.
+    """Check answers against the checks of a knowledge; ``not-seen`` answers are left out.
 
     Raises
     ------
@@ -178,9 +178,9 @@ def measure(block: Block, set_aside: frozenset[int] = frozenset()) -> Measured:
 def joined(first: Measured, others: Sequence[Measured], golfer: Golfer) -> Measured:
     """Combine what a golfer did with several clubs into numbers for the first club.
 
-    A cause moves every club's numbers by the table's scale of that club, so their average weighted by scale ÷ variance
-    holds all that they say of it (the sufficient statistic of a common factor). Each club may be off by something of
-    its own; the device is off alike on all.
+    A cause moves every club's numbers by that club's scale in the table. Their average, weighted by scale ÷ variance,
+    holds all the information about the cause (the sufficient statistic of a common factor). Each club may have an error
+    of its own; the device's error is the same for all.
     """
     parts = [first, *(m for m in others if m.clean)]
     if len(parts) == 1:

@@ -1,4 +1,4 @@
-"""How reliable a coach's answers are, check by check; stored as data so that each coach can have other weights."""
+"""How reliable a coach's answers are, check by check; stored as data, so each coach has their own weights."""
 
 from __future__ import annotations
 
@@ -20,12 +20,15 @@ MAX_ERROR = 0.95  # a coach without any accuracy would make a check impossible t
 
 @dataclass(frozen=True, kw_only=True)
 class Eye:
-    """A coach's accuracy: ``says_nothing`` is, by check, the share of answers given regardless of what was there."""
+    """A coach's accuracy.
+
+    ``says_nothing`` is, by check, the share of answers that do not depend on what was there.
+    """
 
     says_nothing: Mapping[str, float] = field(default_factory=dict)
 
     def seen(self, look: str, share: np.ndarray, grades: int, of: np.ndarray | float = 1.0) -> np.ndarray:
-        """Return the chance, out of ``of``, that this coach gives an answer that is right with chance ``share``."""
+        """Return the probability that this coach gives one of ``of`` answers whose true probability is ``share``."""
         error = self.says_nothing.get(look, USUAL_ERROR)
         graded: np.ndarray = (1 - error) * share + error / grades * of
         return graded
@@ -38,8 +41,8 @@ USUAL_EYE = Eye()
 class Record:
     """Answers of one check by a coach and by instruments.
 
-    ``same`` out of ``both``; ``grades`` is the number of answers, and ``right`` of ``practised`` made-up swings were
-    answered correctly.
+    ``same`` of ``both`` agree; ``grades`` is the number of possible answers; ``right`` of ``practised`` made-up swings
+    were answered correctly.
     """
 
     same: int
@@ -52,9 +55,9 @@ class Record:
 def calibrated_eye(records: Mapping[str, Record]) -> Eye:
     """Estimate a coach's accuracy from comparisons.
 
-    The share of grades that say nothing is the posterior mean under a beta prior about what is usual: a grade that says
-    nothing agrees by chance, any other as often as instruments are right. Made-up swings count the same, all
-    together no more than what is usual does: a figure is no golfer.
+    The share of uninformative answers is the posterior mean under a beta prior about the usual share. An uninformative
+    answer agrees by chance; any other agrees as often as instruments are right. Made-up swings count the same, but
+    together no more than the prior does, because a drawn figure is not a golfer.
     """
     share = np.linspace(0.0, MAX_ERROR, 96)
     prior = (USUAL_ERROR * USUAL_PAIRS - 1) * np.log(np.maximum(share, share[1] / 2))

@@ -28,14 +28,15 @@ WORD_BASE = 0.14  # how often a golfer uses a contact or feel word without its c
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class Hypotheses:
-    """The combinations; a table is equal only to itself, so derived values can be cached.
+    """The combinations.
 
-    Rows are in the order of ``fault_set`` (s,), which numbers the sets of pivot faults. ``places`` (s, 3) the
-    membership' columns, padded with c; ``membership`` (s, c) 0 or 1; ``weights`` (s, c) the severity share of each
-    member; ``upstream`` (c, c) bool: row carries part of column; ``log_prior`` (s,); ``log_chain`` (s,) the part
-    of it that the chain adds; ``grade_share`` (s, g) the chance of every grade of every look, look by look, for an eye
-    without error, ``by_grade`` (g, s) the same turned; ``grades[look]`` its columns there; ``log_word[word]`` (s, 2)
-    for absent and present.
+    A table equals only itself, so derived values can be cached. Rows are ordered by ``fault_set`` (s,), which numbers
+    the sets of pivot faults. ``places`` (s, 3) are the columns of the members, padded with c; ``membership`` (s, c) is
+    0 or 1; ``weights`` (s, c) is the severity share of each member. ``upstream`` (c, c) is true where the row carries
+    part of the column. ``log_prior`` (s,) is the prior, and ``log_chain`` (s,) the part that the chain adds to it.
+    ``grade_share`` (s, g) is the probability of every answer of every check, check by check, for an eye without error;
+    ``by_grade`` (g, s) is its transpose, and ``grades[look]`` its columns for a check. ``log_word[word]`` (s, 2) is for
+    absent and present.
     """
 
     causes: tuple[Cause, ...]
@@ -143,7 +144,7 @@ def _fault_sets(membership: np.ndarray, causes: tuple[Cause, ...]) -> np.ndarray
 
 
 def _upstream(causes: tuple[Cause, ...], knowledge: Knowledge) -> np.ndarray:
-    """``[i, j]`` is 1 when cause i is upstream of cause j."""
+    """``[i, j]`` is 1 if cause i is upstream of cause j."""
     table = np.zeros((len(causes), len(causes)))
     for edge in knowledge.edges:
         for i, a in enumerate(causes):
@@ -172,7 +173,7 @@ def _grade_shares(
 def _resembling(
     shares: np.ndarray, knowledge: Knowledge, causes: tuple[Cause, ...], membership: np.ndarray
 ) -> np.ndarray:
-    """Mix in answers at random for causes that can look like anything."""
+    """Mix in random answers for causes that can look like anything."""
     any_grade = np.concatenate([np.full(len(c.grades), 1 / len(c.grades)) for c in knowledge.checks.values()])
     resembles = (membership @ np.array([c.resembles for c in causes]))[:, None]
     mixed: np.ndarray = (1 - resembles) * shares + resembles * any_grade
@@ -180,7 +181,7 @@ def _resembling(
 
 
 def _log_word(speaks: Mapping[str, int], causes: tuple[Cause, ...], membership: np.ndarray) -> np.ndarray:
-    """Log probability that an intake word is absent and present, shape (s, 2)."""
+    """Log probability that an intake word is absent or present, shape (s, 2)."""
     score = np.array([0.6 * LOG_STRENGTH.get(speaks.get(c.id, 0), 0.0) for c in causes])
     odds = WORD_BASE / (1 - WORD_BASE) * np.exp(membership @ score)
     present = np.clip(odds / (1 + odds), 0.03, 0.8)

@@ -1,9 +1,8 @@
 """How well each combination of causes predicts what was measured.
 
-Block statistics are Gaussian given a combination: severities are Gaussian about a typical one, effects
-are known only roughly, and every golfer is off by something of their own. The marginal likelihood is
-closed-form, and so is what each single statistic adds to it (the conditional of one coordinate given
-the others comes straight from the precision matrix).
+Given a combination, block statistics are Gaussian: severities vary about a typical one, effects are only roughly known,
+and every golfer has an offset of their own. The marginal likelihood is closed-form, and so is the contribution of each
+statistic (the conditional of one coordinate given the others comes directly from the precision matrix).
 """
 
 from __future__ import annotations
@@ -29,9 +28,9 @@ SPREAD_EFFECT_ERROR = 0.15
 
 @dataclass(frozen=True, kw_only=True)
 class Fit:
-    """Per combination: log likelihood (s,), contribution of each piece (p, s), and expected pieces (p, s).
+    """The fit of each combination: log likelihood (s,), contribution of each piece (p, s), and expected pieces (p, s).
 
-    ``weighted`` (p, s) is the residual times its precision, ``effects`` (c, p) the full-severity effects.
+    ``weighted`` (p, s) is the residual times its precision; ``effects`` (c, p) are the effects at full severity.
     """
 
     log_likelihood: np.ndarray
@@ -82,10 +81,8 @@ def severities(space: Hypotheses, fit: Fit, weight: np.ndarray) -> np.ndarray:
 
 @dataclass(frozen=True, kw_only=True)
 class _Known:
-    """What a level and a club predict before any ball.
-
-    Effects (c, p), expected pieces (p, s), variances (p,) of golfers and (p, s) of effects, directions (c, p) of
-    shifts of unknown size.
+    """What a level and a club predict before any ball: effects (c, p), expected pieces (p, s), variances (p,) between
+    golfers and (p, s) of effects, and directions (c, p) of shifts of unknown size.
     """
 
     effects: np.ndarray
@@ -113,8 +110,8 @@ def _weigh(
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Precision times residual (q, s), the precision's diagonal (q, s) and log determinants (s,) of the covariances.
 
-    A combination's covariance is a diagonal plus one outer product a member (its unknown severity, or a
-    shift of unknown size): inverted by Woodbury's identity in the members instead of in the pieces.
+    A combination's covariance is a diagonal plus one outer product for each member (its unknown severity, or a shift of
+    unknown size). Woodbury's identity inverts it in the members instead of in the pieces.
     """
     base = measured.error[seen] ** 2 + known.own[seen]
     inverse = 1 / (base[:, None] + known.unsure[seen])
@@ -149,7 +146,7 @@ def _scales(golfer: Golfer, club: Club) -> np.ndarray:
 
 
 def between_subjects(golfer: Golfer, club: Club) -> np.ndarray:
-    """Return how golfers of one level differ apart from their faults, one SD per piece, shape (p,)."""
+    """Return how much golfers of one level differ apart from their faults, one SD for each piece, shape (p,)."""
     own = [OWN_SHARE * golfer.skill.between_sd[m] for m in CENTRES]
     return np.array(own + [SPREAD_BETWEEN_SD] * len(SPREADS))
 

@@ -21,9 +21,9 @@ class Evidence:
 class CauseRow:
     """A cause: its probability, the word for it, its leading variant and the evidence, strongest first.
 
-    ``severity`` is how strong the fault is if it is there (0 to about 1.3); ``upstream`` the chance that
-    it comes from one of its upstream causes, given that it is there. ``numbers_alone`` and ``looks_alone`` are what it
-    would be held at with only the one or only the other; None where there are none.
+    ``severity`` is how strong the fault is if present (0 to about 1.3). ``upstream`` is the probability that it comes
+    from one of its upstream causes, if present. ``numbers_alone`` and ``looks_alone`` are its probability from only one
+    kind of evidence; None without such evidence.
     """
 
     id: str
@@ -68,8 +68,8 @@ class WouldChange:
 class Ranking:
     """The ranked causes.
 
-    ``unexplained`` is the share [0 to 1] of the pattern left over; ``signs_in_doubt`` that a number disagrees with the
-    rest of its balls so often that its mapping is asked for.
+    ``unexplained`` is the share [0 to 1] of the pattern that no cause explains. ``signs_in_doubt`` is true if a number
+    contradicts the rest of its balls so often that its column mapping should be checked.
     """
 
     faults: list[CauseRow]

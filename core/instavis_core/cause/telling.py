@@ -27,9 +27,9 @@ def looks_or_balls(
 ) -> Message | None:
     """Return the sentence that compares the two best open checks with more balls; None without balls or checks.
 
-    Balls only sharpen the middles: each piece is a channel whose signal is how the combinations differ in it and
-    whose noise is how golfers differ beside its own error (capacity of a Gaussian channel, Shannon 1949). Both are
-    counted in bits; looks seldom say the same, so theirs are added.
+    Balls only sharpen the centers. Each piece is a channel: its signal is how the combinations differ, and its noise is
+    how golfers differ plus its own error (capacity of a Gaussian channel, Shannon 1949). Both are counted in bits.
+    Checks seldom give the same information, so theirs are added.
     """
     if not measured.clean or len(gains) < 2:
         return None

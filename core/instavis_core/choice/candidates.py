@@ -30,9 +30,9 @@ NO_DRILL, SCALED_DRILL = 0.2, 0.6  # feasibility without a drill, and with drill
 class Student:
     """What limits the choice for one student.
 
-    ``limits`` by body region pain, injury or stiff: a drill that loads a region in pain is left out, one that loads
-    another limited region is to be scaled. ``kit`` is what is at home, None if nothing was said about it; ``health``
-    the answers of the intake, ``body`` what the body tests leave within reach.
+    ``limits`` are pain, injury or stiff by body region: a drill that loads a painful region is left out, one that loads
+    another limited region is scaled down. ``kit`` is the equipment at home, None if nothing was said. ``health`` are
+    the health answers of the intake, ``body`` what the body tests leave possible.
     """
 
     limits: Mapping[str, str] = field(default_factory=dict)
@@ -55,10 +55,10 @@ class Student:
 class DrillChoice:
     """A drill for this student.
 
-    ``scaled`` names the regions that ask for care, ``short`` the parts of this body that the drill rests on and that
-    fall short of enough; ``cautions`` are sentences; ``at_home`` is False when the student has nothing at home that it
-    could be done with, None when nothing was said about it. ``felt_by`` are the ways of making it felt that this
-    student can use, the most telling first. ``opposes_school`` says that it belongs to the side the coach did not take.
+    ``scaled`` names the regions that need care, and ``short`` the limited body parts that the drill needs. ``cautions``
+    are sentences. ``at_home`` is False if the student has no equipment for it at home, None if nothing was said.
+    ``felt_by`` are the feels that this student can use, the most effective first. ``opposes_school`` is true if the
+    drill belongs to the side that the coach did not choose.
     """
 
     drill: Drill
@@ -75,9 +75,9 @@ class DrillChoice:
 class Candidate:
     """One possible correction.
 
-    ``benefit_m`` is the expected gain in meters over the student's own scatter, ``upstream`` the factor
-    for what it carries with it, ``feasibility`` [0 to 1] for this body and kit, ``effort_m`` what it costs, in the
-    same meters; ``score`` is probability × benefit × upstream × feasibility − effort.
+    ``benefit_m`` is the expected gain in meters over the student's own scatter; ``upstream`` is the factor for later
+    faults that it also helps; ``feasibility`` [0 to 1] is for this body and equipment; ``effort_m`` is its cost in the
+    same meters. ``score`` is probability × benefit × upstream × feasibility − effort.
     """
 
     id: str
@@ -208,8 +208,8 @@ def _downstream(knowledge: Knowledge, fault: str, probabilities: dict[str, float
 def _drills(knowledge: Knowledge, fault: str, school: Mapping[str, str], student: Student) -> list[DrillChoice]:
     """Return drills that serve the fault and load nothing painful.
 
-    Those within reach first, then the school's (the other side last), then those possible at home, then the most
-    specific.
+    Drills this body can do come first, then the school's (the other side last), then those possible at home, then the
+    most specific.
     """
     chosen = [
         _drill(d, school, student)
@@ -241,7 +241,10 @@ def _drill(drill: Drill, school: Mapping[str, str], student: Student) -> DrillCh
 
 
 def can_be_felt(way: Felt, student: Student) -> bool:
-    """Return True if body and health allow a feel; its object can be lent in a lesson."""
+    """Return True if body and health allow a feel.
+
+    Its object can be lent in a lesson.
+    """
     return not student.body.held_back & set(way.asks) and not student.health & set(way.not_with)
 
 

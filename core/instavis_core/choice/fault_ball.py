@@ -15,10 +15,10 @@ from instavis_core.message import Message
 
 @dataclass(frozen=True)
 class FaultBall:
-    """A fault at typical severity and nothing else: the ball without and with it.
+    """A fault of typical severity and nothing else: the ball without and with it.
 
-    ``shown_by`` are (look, grade) pairs that speak for the fault, ``refuted_by`` those that speak against it, the
-    strongest first.
+    ``shown_by`` are (check, answer) pairs that support the fault, ``refuted_by`` those that speak against it, strongest
+    first.
     """
 
     id: str
@@ -77,9 +77,7 @@ def ball_of_fault(
 
 
 def _signs(knowledge: Knowledge, fault: str) -> tuple[list[tuple[str, str]], list[tuple[str, str]]]:
-    """Return answers that show the fault, and answers that speak against it (or the OK answer of one of its strongest
-    checks).
-    """
+    """Return answers that show the fault, and answers against it (or the OK answer of one of its strongest checks)."""
     shown, against = [], []
     for check in knowledge.checks.values():
         strengths = {grade: speaks.get(fault, 0) for grade, speaks in check.speaks.items()}

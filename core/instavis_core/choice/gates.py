@@ -30,7 +30,7 @@ ANSWER = (0.5, 1.5)  # actual ÷ predicted, 80 % range of simulated golfers
 
 @dataclass(frozen=True)
 class Middle:
-    """What the baseline knows about one metric (golfer frame): the values of clean balls and their median."""
+    """What the baseline shows about one metric (golfer frame): the values of clean balls and their median."""
 
     values: list[float]
     centre: float
@@ -40,8 +40,8 @@ class Middle:
 class GateProposal:
     """The metric that should change, its direction and size, the gate and the limits (golfer frame).
 
-    ``likely`` is how far it goes in eight of ten simulated golfers. ``by_stage`` is the primary gate at every stage
-    with a ball: wider at the early ones. ``baseline`` holds what the prediction is counted from, for the primary metric
+    ``likely`` is the change in eight of ten simulated golfers. ``by_stage`` is the primary gate at every stage with a
+    ball, wider at the early ones. ``baseline`` holds the values that the prediction starts from, for the primary metric
     and every guarded one.
     """
 
@@ -55,7 +55,7 @@ class GateProposal:
     baseline: dict[str, Middle]
 
     def gate_at(self, stage: str) -> dict[str, tuple[float, float]]:
-        """Return the gate at a stage; the full stage's gate where a stage has no ball."""
+        """Return the gate of a stage; the full stage's gate for a stage without a ball."""
         window = self.by_stage.get(stage)
         return {**self.gate, self.primary: window} if window else self.gate
 
@@ -63,8 +63,8 @@ class GateProposal:
 def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | None:
     """Propose the gate of a correction.
 
-    The primary metric is the one the prediction moves most, counted in tolerances, among those the
-    baseline knows; the gate sits around the predicted middle and ends before the baseline.
+    The primary metric is the one that the prediction moves most, in tolerances, among those measured in the baseline.
+    The gate is placed around the predicted median and ends before the baseline.
 
     Returns
     -------
@@ -107,7 +107,7 @@ def likely_answer(predicted: float) -> tuple[float, float]:
 
 
 def middles(block: Block, metrics: Iterable[str]) -> dict[str, Middle]:
-    """Return what a baseline (golfer frame) knows about some metrics; unknown ones are left out."""
+    """Return what a baseline (golfer frame) shows about some metrics; unknown ones are left out."""
     clean = clean_balls(block)
     columns = complete(block, check_readings=False).columns
     known = {m: columns[m][clean] for m in metrics if m in columns}
@@ -121,10 +121,10 @@ def middles(block: Block, metrics: Iterable[str]) -> dict[str, Middle]:
 def gates_of_stages(
     primary: str, window: tuple[float, float], at_stage: str, block: Block, predicted: float
 ) -> dict[str, tuple[float, float]]:
-    """Carry a gate from one stage to every stage with a ball, as wide as each stage asks for.
+    """Adapt a gate from one stage to every stage with a ball, as wide as each stage needs.
 
-    Both edges move away from the predicted middle; the one toward the baseline stays at `near_edge`, unless it was set
-    beyond. Nothing is carried from a baseline that does not know the metric.
+    Both edges move away from the predicted median. The edge toward the baseline stops at `near_edge`, unless it was set
+    beyond. Nothing is adapted if the baseline does not know the metric.
 
     Parameters
     ----------
@@ -185,7 +185,7 @@ def _gate(primary: str, moved: float, half: float, border: float) -> tuple[float
 
 
 def _worth(metric: str, shift: float, centre: float) -> float:
-    """Return the size of a shift, less if it does not lead toward zero; strike and loft rank after angles."""
+    """Return the size of a shift, reduced if it does not lead toward zero; strike and loft rank after angles."""
     weight = {"path_deg": 1.0, "face_deg": 0.9, "attack_deg": 0.9, "dynamic_loft_deg": 0.8}.get(metric, 0.5)
     toward = metric in ("attack_deg", "dynamic_loft_deg") or centre * shift < 0
     return weight * abs(shift) * (1.0 if toward else 0.4)

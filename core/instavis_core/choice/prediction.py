@@ -1,4 +1,4 @@
-"""Predict the baseline's own balls without one cause, through impact and flight."""
+"""Predict the baseline's balls without one cause, through impact and flight."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ class Pattern:
 class Prediction:
     """Before and after one cause is removed, and a sentence about what remains.
 
-    ``landings_*`` are carry and side [m], golfer frame, of the very balls of the baseline.
+    ``landings_*`` are carry and side [m], golfer frame, of the baseline's own balls.
     """
 
     before: Pattern
@@ -101,7 +101,7 @@ def _without(
 
 
 def baseline_delivery(block: Block) -> dict[str, np.ndarray] | None:
-    """Return deliveries of the balls known well enough to fly, with gaps filled by typical values."""
+    """Return the deliveries of the balls that are known well enough to simulate, with gaps filled by typical values."""
     completed = complete(block, check_readings=False).columns
     known = ~(np.isnan(completed["path_deg"]) | np.isnan(completed["face_deg"]) | np.isnan(completed[SPEED]))
     if known.sum() < 3:
@@ -123,7 +123,7 @@ def _narrower(metric: str, effects: np.ndarray, severity: float) -> float:
 
 
 def _patterns(worlds: list[dict[str, np.ndarray]], block: Block) -> list[tuple[Pattern, list[tuple[float, float]]]]:
-    """Compute the pattern of each world and where its balls land; all balls fly at once."""
+    """Compute the pattern of each case and where its balls land; all balls fly at once."""
     columns = [np.concatenate([world[m] for world in worlds]) for m in (SPEED, *CENTRES)]
     launch = launch_of(Delivery(*columns), block.club)
     flight = fly(*launch.columns())

@@ -1,4 +1,4 @@
-"""The side a coach takes where practitioners disagree; it orders drills and never changes evidence."""
+"""The side a coach chooses where practitioners disagree; it orders drills and never changes evidence."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What if the club had come in differently: change one delivery, fly it again, and explain it in one sentence."""
+"""What if the club had come in differently: change one delivery, simulate it again, and explain it in one sentence."""
 
 from __future__ import annotations
 
@@ -22,7 +22,10 @@ ON_LINE_M = 1.0
 
 @dataclass(frozen=True, kw_only=True)
 class FlownBall:
-    """A ball as delivered and flown, golfer frame; ``forward_m``, ``up_m`` and ``side_trace_m`` draw it."""
+    """A ball as delivered and flown, golfer frame.
+
+    ``forward_m``, ``up_m`` and ``side_trace_m`` are its path.
+    """
 
     delivery: dict[str, float]
     launch: dict[str, float]
@@ -49,7 +52,7 @@ class WhatIf:
 def what_if(
     delivery: dict[str, float], changes: dict[str, float], golfer: Golfer, club: Club, air: Air | None = None
 ) -> WhatIf:
-    """Fly a delivery as it was and as it would be.
+    """Simulate a delivery as it was and as it would be.
 
     Parameters
     ----------
@@ -91,7 +94,7 @@ def _flown(delivery: dict[str, float], club: Club, air: Air | None) -> FlownBall
 
 
 def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> Message:
-    """Explain in one sentence what was changed, what it does at impact, and what the ball does."""
+    """Explain in one sentence what was changed, what that does at impact, and what the ball does."""
     changed = [m for m in changes if abs(after.delivery[m] - before.delivery[m]) > 1e-6]
     if not changed:
         return Message("correct-nothing-changed")
@@ -147,7 +150,7 @@ def _reason(before: FlownBall, after: FlownBall, changes: dict[str, float]) -> M
 
 
 def _landing(before: float, after: float) -> Message:
-    """Return in words where the ball lands now."""
+    """Return in words where the ball lands after the change."""
     if abs(after) < ON_LINE_M:
         return Message("correct-on-line")
     side = Message("correct-trail") if after > 0 else Message("correct-lead")

@@ -70,7 +70,7 @@ def drill_picture(drill: str, hand: str = "right") -> DrillPicture:
 
 
 def _prop(prop: Prop, figure: Skeleton, view: View) -> list[Segment]:
-    """The object as lines, where its joint stands at address or now."""
+    """The object as lines, at its joint at address or at the current pose."""
     base = figure if prop.now else stand(pose_at("address"), grounded=True)
     along = np.array([1.0, 0, 0]) if view.name == "face-on" else np.array([0, 1.0, 0])
     place = base[prop.joint] + prop.dx * along
@@ -99,7 +99,7 @@ def _prop(prop: Prop, figure: Skeleton, view: View) -> list[Segment]:
 
 
 def _rod(shape: str, figure: Skeleton, view: View) -> Segment:
-    """A rod that goes with the body: across the shoulders, down the breastbone, or upright in the hands."""
+    """A rod that moves with the body: across the shoulders, down the breastbone, or upright in the hands."""
     if shape == "shaft":
         hands = figure["hands"]
         return view.point(hands + [0, 0, 0.15]), view.point(hands * [1, 1, 0])

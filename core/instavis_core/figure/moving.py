@@ -22,7 +22,7 @@ FADES = (1.0, 0.5, 0.0)  # how much of a grade is left at its moment, one and tw
 
 @dataclass(frozen=True, kw_only=True)
 class Shown:
-    """An answer of a check in a swing, and how much of it."""
+    """An answer of a check in a swing, and its amount."""
 
     picture: Picture
     grade: str
@@ -87,6 +87,6 @@ def _moving(shown: Iterable[Shown], tempo: float) -> tuple[np.ndarray, float, li
 
 
 def _rounded(drawn: Stroke) -> Stroke:
-    """Round to millimeters; a swing is a hundred pictures."""
+    """Round to millimeters: a swing has a hundred pictures."""
     lines: list[Segment] = [((round(a, 3), round(b, 3)), (round(c, 3), round(d, 3))) for (a, b), (c, d) in drawn.lines]
     return stroke(drawn.ink, lines, drawn.width)

@@ -1,4 +1,4 @@
-"""The pictures of a check: the sound figure and one per answer, with the line that matters."""
+"""The pictures of a check: the figure without a fault and one for each answer, with the line that matters."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ HIGH, LOW = 1.85, -0.02  # ends of upright lines [m]
 
 @dataclass(frozen=True, kw_only=True)
 class GradePicture:
-    """One answer drawn on its sheet; the body of an answer that is not OK has another ink."""
+    """One answer drawn on its sheet; an answer that is not OK has a different body color."""
 
     grade: str
     sound: bool

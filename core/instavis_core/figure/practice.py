@@ -1,7 +1,4 @@
-"""Made-up swings for eye practice.
-
-The figure at full speed, with one answer of a check in it and often something else.
-"""
+"""Made-up swings for eye practice: the figure at full speed with one answer of a check, and often another fault."""
 
 from __future__ import annotations
 
@@ -35,7 +32,7 @@ class PracticeSwing:
 
 @dataclass(frozen=True, kw_only=True)
 class Planned:
-    """What a swing will contain before it is drawn: ``grade``, one of ``grades``, and what is ``shown``."""
+    """The contents of a swing before it is drawn: ``grade``, one of ``grades``, and what is ``shown``."""
 
     picture: Picture
     grade: str
@@ -45,7 +42,7 @@ class Planned:
 
 
 def planned_swing(look: str, seed: int, number: int) -> Planned:
-    """Decide what is in one swing of a series.
+    """Decide the contents of one swing of a series.
 
     Parameters
     ----------

@@ -1,9 +1,9 @@
 """Joints of the figure from a pose.
 
-Axes: x to the target, y from the golfer to the ball, z up; meters, ground at zero. The same for left-handers:
-views mirror, the skeleton does not. Body lengths are those of an adult of 1.75 m (segment shares after Winter,
-*Biomechanics and Motor Control of Human Movement*, 2009, ch. 4; rounded). Legs and arms are two bones each
-that reach from hip to ankle and from shoulder to hands; a joint bends the way it can.
+Axes: x to the target, y from the golfer to the ball, z up; meters, ground at zero. They are the same for left-handers,
+because the views mirror, not the skeleton. Body lengths are those of an adult of 1.75 m (segment shares after Winter,
+*Biomechanics and Motor Control of Human Movement*, 2009, ch. 4; rounded). Legs and arms are two bones each, from hip to
+ankle and from shoulder to hands; a joint bends in its natural direction.
 """
 
 from __future__ import annotations
@@ -46,7 +46,10 @@ BONES = (
 
 @dataclass(frozen=True)
 class Skeleton:
-    """``joints[name]`` (3,) [m]: body, ``club-head``, ``ball``, ``pressure`` and ends of the small marks."""
+    """Positions of the joints.
+
+    ``joints[name]`` (3,) [m]: body, ``club-head``, ``ball``, ``pressure`` and the ends of the small marks.
+    """
 
     joints: dict[str, np.ndarray]
 
@@ -170,7 +173,7 @@ def _club(joints: dict[str, np.ndarray], pose: Pose, grounded: bool) -> None:
 
 
 def _ball(pose: Pose) -> np.ndarray:
-    """Place the ball: where a sound address puts the club head, shifted by the setup."""
+    """Place the ball where the club head is at a good address, shifted by the setup."""
     return _usual_ball() + np.array([pose["ball_cm"], pose["ball_far_cm"], 0.0]) / 100
 
 

@@ -13,7 +13,7 @@ Segment = tuple[Point, Point]
 
 Sheet = tuple[float, float, float, float]
 SHEET: Sheet = (-0.88, -0.08, 0.88, 1.96)
-"""Left, bottom, right and top of the sheet every figure is drawn on [m]."""
+"""Left, bottom, right and top of the sheet that every figure is drawn on [m]."""
 
 
 class Ink(StrEnum):
@@ -44,7 +44,7 @@ HEAD, PROP = 21.0, 6.0
 
 @dataclass(frozen=True, kw_only=True)
 class Stroke:
-    """Round-ended lines of one ink and width [cm] between points right and up [m]; a dot is a line of no length."""
+    """Round-ended lines of one ink and width [cm] between points right and up [m]; a dot is a line of zero length."""
 
     ink: Ink
     width: float
@@ -52,7 +52,7 @@ class Stroke:
 
 
 def stroke(ink: Ink, lines: Iterable[Segment], width: float = 0) -> Stroke:
-    """Make a stroke; 0 uses the ink's default width [cm]."""
+    """Make a stroke; a width of 0 uses the ink's default [cm]."""
     return Stroke(ink=ink, width=width or WIDTHS[ink], lines=tuple(lines))
 
 
@@ -78,5 +78,5 @@ def ball(at: Mapping[str, Point]) -> list[Stroke]:
 
 
 def dot(place: Point) -> Segment:
-    """A line of no length."""
+    """A line of zero length."""
     return place, place

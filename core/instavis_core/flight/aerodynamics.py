@@ -1,11 +1,10 @@
 """Drag and lift of a dimpled, spinning ball.
 
-Shapes of the relations follow wind-tunnel work: drag falls through a critical Reynolds number and
-rises with spin ratio; lift saturates with spin ratio (Bearman & Harvey, Aeronaut. Q. 27 (1976) 112,
-doi:10.1017/S0001925900007617; Smits & Smith, Science and Golf II (1994) 340). The constants were
-fitted within the range of those papers to published launch and carry averages of elite men and to the
-usual gain of carry with altitude and warmth (`docs/method.md`, flight), because the papers' balls are decades
-old.
+The relations have the shapes found in wind tunnels: drag falls through a critical Reynolds number and rises with spin
+ratio; lift saturates with spin ratio (Bearman & Harvey, Aeronaut. Q. 27 (1976) 112, doi:10.1017/S0001925900007617;
+Smits & Smith, Science and Golf II (1994) 340). The balls of those papers are decades old, so the constants were fitted,
+within the papers' range, to published launch and carry averages of elite men and to the usual gain of carry with
+altitude and warmth (`docs/method.md`, flight).
 """
 
 from __future__ import annotations
@@ -36,7 +35,7 @@ def drag_coefficient(spin_ratio: np.ndarray, reynolds: np.ndarray) -> np.ndarray
 
 
 def lift_coefficient(spin_ratio: np.ndarray) -> np.ndarray:
-    """Lift coefficient [-], zero without spin and saturating with spin ratio rω/v [-]."""
+    """Lift coefficient [-]: zero without spin, saturating with spin ratio rω/v [-]."""
     return LIFT_LIMIT * (1 - np.exp(-LIFT_SLOPE * spin_ratio))
 
 

@@ -1,9 +1,9 @@
-"""Run after landing: bounces, then roll. A rough estimate, for level fairway turf.
+"""Run after landing: bounces, then roll.
 
-Bounce and roll after Penner, Can. J. Phys. 80 (2002) 931, doi:10.1139/p02-035: the turf gives way, which
-turns the surface the ball meets toward it; normal restitution falls with impact speed; friction slides
-or grips. Between bounces the ball flies without drag. The turf's firmness is not known on a range or in
-a bay, so the result is stated as a rough one wherever it is shown.
+A rough estimate for level fairway turf. Bounce and roll follow Penner, Can. J. Phys. 80 (2002) 931,
+doi:10.1139/p02-035: the turf gives way, which tilts the surface toward the ball; normal restitution falls with impact
+speed; friction slides or grips. Between bounces the ball flies without drag. The firmness of the turf is unknown on a
+range or in a bay, so every screen calls the result rough.
 """
 
 from __future__ import annotations
@@ -22,7 +22,7 @@ LOWEST_BOUNCE = 0.005  # m
 
 
 def roll_after(landing_mps: np.ndarray, descent_deg: np.ndarray, backspin_rpm: np.ndarray) -> np.ndarray:
-    """Return the run along the direction of landing [m]; negative when the ball comes back.
+    """Return the run along the direction of landing [m]; negative if the ball comes back.
 
     Parameters
     ----------

@@ -35,9 +35,9 @@ LONGEST = 20.0  # s
 class Flight:
     """Where the balls went; every array has shape (n,).
 
-    ``curve_m`` is the distance, at landing, between the ball and its start line; ``side_m`` between
-    the ball and the target line (right +) [m]. ``descent_deg`` is positive downwards, ``landing_mps`` the
-    speed and ``landing_rpm`` the spin of the ball at landing.
+    ``curve_m`` is the distance, at landing, between the ball and its start line; ``side_m`` between the ball and the
+    target line (right +) [m]. ``descent_deg`` is positive downward; ``landing_mps`` and ``landing_rpm`` are speed and
+    spin at landing.
     """
 
     carry_m: np.ndarray
@@ -58,7 +58,7 @@ def fly(
     spin_axis: Floats,
     air: Air | None = None,
 ) -> Flight:
-    """Fly balls to the level they left from.
+    """Simulate balls until they are back at the height they started from.
 
     Parameters
     ----------
@@ -99,7 +99,7 @@ def fly_traced(
 
 
 def _integrate(launch: Sequence[Floats], air: Air, traced: bool) -> tuple[Flight, np.ndarray]:
-    """Fly balls of five launch values, and the points of the first one if asked."""
+    """Simulate balls from five launch values; return the points of the first one if asked."""
     columns = np.broadcast_arrays(*(np.atleast_1d(np.asarray(c, float)) for c in launch))
     direction = np.radians(columns[2])
     state, axis, step = _start(columns, LONGEST_STEP_IN_WIND if air.wind_mps else LONGEST_STEP)
@@ -227,7 +227,7 @@ def _step(derivative: _Derivative, state: np.ndarray, axis: np.ndarray, step: np
 
 
 def _apex(before: np.ndarray, after: np.ndarray, step: np.ndarray) -> np.ndarray:
-    """Highest point of one step [m]: of the cubic through its ends, else the higher end."""
+    """Highest point of one step [m]: that of the cubic through its ends, or the higher end."""
     highest = np.maximum(before[1], after[1])
     turning = np.flatnonzero((before[4] > 0) & (after[4] <= 0))
     if turning.size:
@@ -256,5 +256,5 @@ def _hermite(before: np.ndarray, after: np.ndarray, step: np.ndarray, s: np.ndar
 
 
 def _cubic(p0: np.ndarray, p1: np.ndarray, m0: np.ndarray, m1: np.ndarray, s: np.ndarray) -> np.ndarray:
-    """Cubic Hermite curve at a share s [0 to 1] from end points and the slopes there over the whole step."""
+    """Cubic Hermite curve at a share s [0 to 1] from the end points and the slopes there over the whole step."""
     return (2 * s**3 - 3 * s**2 + 1) * p0 + (s**3 - 2 * s**2 + s) * m0 + (3 * s**2 - 2 * s**3) * p1 + (s**3 - s**2) * m1

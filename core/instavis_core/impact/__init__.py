@@ -1,4 +1,4 @@
-"""Club meets ball: launch from delivery, delivery from launch, and the causes of the curve."""
+"""Impact of club and ball: launch from delivery, delivery from launch, and the causes of the curve."""
 
 from instavis_core.impact.budget import CurveBudget, StartBudget, curve_budget, start_budget
 from instavis_core.impact.collision import Delivery, Launch, launch_of, spin_loft

@@ -32,8 +32,8 @@ class StartBudget:
 def curve_budget(delivery: Delivery, club: Club, measured_axis: np.ndarray | None = None) -> CurveBudget:
     """Split the spin-axis tilt of each ball.
 
-    The face-to-path part is the tilt of the same delivery struck in the centre; the strike part is what
-    the strike adds to it; the rest is what a measured tilt leaves over (zero without one).
+    The face-to-path part is the tilt of the same delivery struck in the center. The strike part is what the strike
+    adds. The rest is the remainder of a measured tilt (zero without one).
 
     Parameters
     ----------
@@ -52,10 +52,9 @@ def curve_budget(delivery: Delivery, club: Club, measured_axis: np.ndarray | Non
 def start_budget(delivery: Delivery, club: Club, measured_direction: np.ndarray | None = None) -> StartBudget:
     """Split the start direction of each ball.
 
-    The face part is the start of the same delivery with a path of zero, the path part that with a face
-    of zero, both struck in the centre; the strike part is what the strike adds (bulge and the head's
-    turning); the rest is what is left of a measured direction, or of the modelled one (how face and path
-    act on each other, small).
+    The face part is the start of the same delivery with a path of zero; the path part that with a face of zero, both
+    struck in the center. The strike part is what the strike adds (bulge and the turning of the head). The rest is the
+    remainder of a measured direction, or of the modeled one (the small interaction of face and path).
 
     Parameters
     ----------

@@ -1,15 +1,12 @@
-"""Club meets ball: an oblique collision of two rigid bodies.
+"""Impact of club and ball: an oblique collision of two rigid bodies.
 
-The impulse follows from the relative velocity at the contact point, the masses and the moments of
-inertia of head and ball, a normal restitution and a tangential restitution (zero: the ball just rolls;
-above: it winds up and springs back; below: it is still sliding), limited by friction (Penner, Rep.
-Prog. Phys. 66 (2003) 131, doi:10.1088/0034-4885/66/2/202; Cross & Nathan, Am. J. Phys. 74 (2006) 896,
-doi:10.1119/1.2209246). Both restitutions stand in the club table, each at one
-speed, and fall with the speed of the blow. Start direction, launch angle, ball
-speed, spin and gear effect all come out of this one balance; none has a constant of its own.
-
-Axes: forward (to the target), up, right. The golfer is right-handed here; left-handers are mirrored
-before they arrive.
+The impulse follows from the relative velocity at the contact point, the masses and moments of inertia of head and ball,
+a normal restitution, and a tangential restitution (zero: the ball just rolls; above: it winds up and springs back;
+below: it still slides), limited by friction (Penner, Rep. Prog. Phys. 66 (2003) 131, doi:10.1088/0034-4885/66/2/202;
+Cross & Nathan, Am. J. Phys. 74 (2006) 896, doi:10.1119/1.2209246). Both restitutions are in the club table, each at one
+speed, and fall with impact speed. Start direction, launch angle, ball speed, spin and gear effect all follow from this
+one balance; none has a constant of its own. Axes: forward (to the target), up, right. The golfer is right-handed here;
+left-handers are mirrored before.
 """
 
 from __future__ import annotations
@@ -35,9 +32,9 @@ TANGENTIAL_HARD_FROM, TANGENTIAL_HARD = 40.0, 0.002  # m/s, s²/m²; all three f
 class Delivery:
     """How the club arrives, right-handed frame; arrays of shape (n,) or scalars.
 
-    Speed [m/s]; path, face (to the target), attack and dynamic loft [°]; strike toe and high [mm].
-    Face and loft are those of the face centre: bulge and roll are added here. A strike beyond the face
-    meets an edge or the hosel (`impact.edges`).
+    Speed [m/s]; path, face (to the target), attack and dynamic loft [°]; strike toe and high [mm]. Face and loft are
+    those of the face center; bulge and roll are added here. A strike beyond the face meets an edge or the hosel
+    (`impact.edges`).
     """
 
     club_speed: Floats
@@ -123,7 +120,7 @@ def spin_loft(path: np.ndarray, face: np.ndarray, attack: np.ndarray, loft: np.n
 
 
 def _turned(normal: np.ndarray, toward: np.ndarray, angle: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Two axes of shape (3, n) turned so that the first leans toward the second by an angle (n,) [rad]."""
+    """Return two axes of shape (3, n), turned so that the first leans toward the second by an angle (n,) [rad]."""
     return (
         normal * np.cos(angle) + toward * np.sin(angle),
         toward * np.cos(angle) - normal * np.sin(angle),
@@ -158,13 +155,13 @@ def _impulse(velocity: np.ndarray, mobility: np.ndarray, club: Club) -> np.ndarr
 
 
 def _tangential(club: Club, closing: np.ndarray) -> np.ndarray:
-    """Tangential restitution (n,): it falls with the normal speed of the blow [m/s], faster for hard ones."""
+    """Tangential restitution (n,): it falls with the normal impact speed [m/s], faster for hard impacts."""
     hard = np.maximum(closing - TANGENTIAL_HARD_FROM, 0.0)
     return club.tangential - TANGENTIAL_SLOPE * (closing - TANGENTIAL_AT) - TANGENTIAL_HARD * hard**2
 
 
 def _describe(ball: np.ndarray, spin: np.ndarray) -> Launch:
-    """Speeds and angles of a ball velocity [m/s] and spin vector [rad/s], both of shape (3, n)."""
+    """Return speeds and angles of a ball velocity [m/s] and spin vector [rad/s], both of shape (3, n)."""
     level = np.hypot(ball[0], ball[2])
     direction = np.arctan2(ball[2], ball[0])
     rise = np.arctan2(ball[1], level)

@@ -1,8 +1,8 @@
 """The compression ladder: where a weak ball lost its speed.
 
-Asked in the order in which coaches should ask: was it struck in the centre, did the face look along the
-path, was loft added, was the club slow? Each rung is the ball speed that the impact model gives back
-when that one thing is put right, with everything above it already put right.
+It asks in the order in which a coach should ask: was it struck in the center, did the face point along the path, was
+loft added, was the club slow? Each step is the ball speed that the impact model regains when that one thing is
+corrected, after everything above it has been corrected.
 """
 
 from __future__ import annotations
@@ -19,8 +19,8 @@ from instavis_core.knowledge import Club
 class CompressionLadder:
     """Lost ball speed by cause; arrays of shape (n,) [m/s], positive is lost.
 
-    ``reference_mps`` is the ball speed of the same golfer's usual club speed and this club's usual loft
-    and attack, square and centred; the five losses add up to what is missing from it.
+    ``reference_mps`` is the ball speed with the golfer's usual club speed and the club's usual loft and attack, square
+    and centered. The five losses add up to the difference from it.
     """
 
     reference_mps: np.ndarray

@@ -1,9 +1,9 @@
 """Where the ball meets the head: the face or an edge.
 
-Beyond an edge the ball rolls around it: the line from the head to the ball's centre tilts away from the
-face's own normal by the angle whose sine is the overhang over the two radii. The hosel is a cylinder
-whose axis lies in the plane of the face; the ball meets it before the face when its centre comes nearer
-to that axis than the face lets it (plane geometry; the radii are assumptions).
+Beyond an edge the ball rolls around it: the line from the head to the ball's center tilts away from the face's normal
+by the angle whose sine is the overhang over the two radii. The hosel is a cylinder whose axis lies in the plane of the
+face. The ball meets it before the face if its center comes nearer to that axis than the face allows (plane geometry;
+the radii are assumptions).
 """
 
 from __future__ import annotations
@@ -35,15 +35,15 @@ PARTS = {
     LEADING_EDGE: Message("baseline-leading-edge"),
     MISSED: Message("baseline-air"),
 }
-"""What a ball meets instead of the face, in words."""
+"""The parts a ball can meet instead of the face, in words."""
 
 
 @dataclass(frozen=True)
 class Contact:
     """Contact of n balls; arrays of shape (n,).
 
-    ``part`` names what was met; ``toe`` and ``high`` are the contact point from the centre of the face
-    [m]; ``across`` and ``upward`` tilt the normal toward the toe and upward [rad].
+    ``part`` names what was met; ``toe`` and ``high`` are the contact point from the center of the face [m]; ``across``
+    and ``upward`` tilt the normal toward the toe and upward [rad].
     """
 
     part: np.ndarray
@@ -75,7 +75,7 @@ def contact_of(toe: Floats, high: Floats, club: Club) -> Contact:
 
 
 def _beyond_the_face(toe: np.ndarray, high: np.ndarray, club: Club) -> Contact:
-    """Contacts [m] that an edge or the hosel may have."""
+    """Return contacts [m] beyond the face that an edge or the hosel may have."""
     right, left, low, top = (v / 1000 for v in (club.face_toe, club.face_heel, club.face_low, club.face_high))
     part = np.full(toe.shape, FACE, dtype=object)
     over = {

@@ -1,9 +1,9 @@
 """Infer what was not measured: the delivery that best explains the measurements.
 
-A maximum a posteriori fit, ball by ball but all balls at once: what is known of any golfer with this
-club (prior), the values the monitor gave with their errors, and the collision model between them.
-Gauss-Newton with a numerical Jacobian; the curvature at the answer gives the uncertainty (Rodgers,
-Inverse Methods for Atmospheric Sounding, 2000, ch. 5, the same algebra).
+A maximum a posteriori fit of each ball, computed for all balls at once. It combines what is known of any golfer with
+this club (prior), the monitor's values with their errors, and the collision model between them. Gauss-Newton with a
+numerical Jacobian; the curvature at the solution gives the uncertainty (Rodgers, Inverse Methods for Atmospheric
+Sounding, 2000, ch. 5, the same algebra).
 """
 
 from __future__ import annotations
@@ -39,9 +39,8 @@ MISFIT_LIMIT = 4.5  # standard errors between one value and all the others
 class InferredDelivery:
     """The fitted deliveries.
 
-    ``mean`` and ``sd`` have shape (n, 7), columns as ``DELIVERY_NAMES``; ``misfit`` has shape (n, 12):
-    how many standard errors each measured value (delivery then launch) is from the fit, NaN where it
-    was not measured.
+    ``mean`` and ``sd`` have shape (n, 7), with columns as in ``DELIVERY_NAMES``. ``misfit`` (n, 12) is how many
+    standard errors each measured value (delivery, then launch) is from the fit; NaN where it was not measured.
     """
 
     mean: np.ndarray
@@ -49,7 +48,7 @@ class InferredDelivery:
     misfit: np.ndarray
 
     def doubtful(self) -> list[str | None]:
-        """Return the one value of each ball that contradicts the rest physically, or None."""
+        """Return the one value of each ball that physically contradicts the others, or None."""
         names = DELIVERY_NAMES + LAUNCH_NAMES
         worst = np.nan_to_num(np.abs(self.misfit), nan=0.0)
         return [names[i] if row[i] > MISFIT_LIMIT else None for row, i in zip(worst, worst.argmax(1), strict=True)]
@@ -116,7 +115,7 @@ def _standardised(residual: np.ndarray, error: np.ndarray, explained: np.ndarray
 
 
 def _linearise(state: np.ndarray, club: Club) -> tuple[np.ndarray, np.ndarray]:
-    """Modelled launch (n, 5) and its derivative by the delivery (n, 5, 7), central differences."""
+    """Return the modeled launch (n, 5) and its derivative by the delivery (n, 5, 7), from central differences."""
     n = state.shape[0]
     shifted = [state]
     for i, h in enumerate(STEPS):

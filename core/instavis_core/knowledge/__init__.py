@@ -1,7 +1,7 @@
 """The knowledge as data: faults, checks, drills, clubs, tolerances and words.
 
-The vocabulary is the same for everyone and available anywhere; what is held of faults, looks and drills is an object
-that is handed to whoever judges by it. Where that object comes from is `instavis_core.knowledge.loader`.
+The vocabulary is the same for everyone and available everywhere. Faults, checks and drills are an object that is passed
+to the code that uses it; `instavis_core.knowledge.loader` makes it.
 """
 
 from instavis_core.knowledge.clubs import Club

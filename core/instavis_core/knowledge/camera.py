@@ -13,8 +13,9 @@ from instavis_core.knowledge.loader import KnowledgeError, shipped_text, tables_
 
 @dataclass(frozen=True, kw_only=True)
 class Habit:
-    """A quantity of a view: true ≈ ``gain`` × shown + Σ ``about`` × habit; ``error`` is one SD of what is left from the
-    top to impact, ``error_at`` the same at each moment.
+    """A quantity of a view: true ≈ ``gain`` × shown + Σ ``about`` × habit.
+
+    ``error`` is one SD of the remaining error from the top to impact; ``error_at`` is the same at each moment.
     """
 
     view: str
@@ -25,7 +26,7 @@ class Habit:
     error_at: dict[str, float]
 
     def corrected(self, shown: np.ndarray, habits: Mapping[str, np.ndarray]) -> np.ndarray:
-        """The quantity (k,) from what the view shows (k,) and its habits, each (k,)."""
+        """Return the corrected quantity (k,) from what the view shows (k,) and its habits, each (k,)."""
         return self.gain * shown + sum(
             (much * habits[name] for name, much in self.about.items() if name in habits), np.zeros(shown.size)
         )

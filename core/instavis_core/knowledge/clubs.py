@@ -8,13 +8,15 @@ from instavis_core.message import Message
 
 DRY = 0.42
 LIES = {"dry": DRY, "wet": 0.20, "rough": 0.24}
-"""Most tangential over normal impulse between a grooved face and a ball, by what lies between them (assumptions: dry as
-fitted to launch tables, wet so that a half wedge keeps three quarters of its spin)."""
+"""Largest ratio of tangential to normal impulse between a grooved face and a ball, by what lies between them.
+
+Assumptions: the dry value was fitted to launch tables; the wet one lets a half wedge keep three quarters of its spin.
+"""
 
 
 @dataclass(frozen=True, kw_only=True)
 class Club:
-    """One club; units as stated in ``clubs.toml``; ``friction`` of its face and the ball, by the lie."""
+    """One club; units as stated in ``clubs.toml``; ``friction`` between its face and the ball, by lie."""
 
     id: str
     label: Message
@@ -40,7 +42,7 @@ class Club:
     friction: float = DRY
 
     def on(self, lie: str) -> Club:
-        """The same club on a lie of ``LIES``."""
+        """Return the same club on a lie of ``LIES``."""
         return replace(self, friction=LIES[lie])
 
     @property
@@ -52,15 +54,17 @@ class Club:
 
     @property
     def usual_dynamic_loft(self) -> float:
-        """Dynamic loft [°] of a usual strike: a hand ahead with irons, a little up with the driver (assumption)."""
+        """Dynamic loft [°] of a usual strike: hands slightly ahead with irons, slightly upward with the driver
+        (assumption).
+        """
         return 2.8 + 0.75 * self.loft + (1.5 if self.bulge else 0.0)
 
     @property
     def usual_smash(self) -> float:
-        """Ball speed over club speed of a usual strike (assumption; used only as a starting guess)."""
+        """Ball speed over club speed of a usual strike (assumption; used only as a starting value)."""
         return 1.50 - 0.0058 * self.loft
 
     @property
     def arc_radius(self) -> float:
-        """Radius of the club head's arc [m]: club length plus an arm's share (assumption)."""
+        """Radius of the club head's arc [m]: club length plus part of the arm (assumption)."""
         return self.length + 0.62

@@ -64,7 +64,7 @@ class Picture:
 
 @dataclass(frozen=True, kw_only=True)
 class Prop:
-    """An object of a drill: its shape at a joint of the address, or (``now``) of the drill's own pose."""
+    """An object of a drill: its shape at a joint of the address pose or, with ``now``, of the drill's own pose."""
 
     shape: str
     joint: str
@@ -86,7 +86,10 @@ class DrillPose:
 
 @dataclass(frozen=True)
 class FigureTable:
-    """``pose[name]`` (moments,) beyond what motion.toml holds; ``looks`` and ``drills`` by id."""
+    """The figure's table.
+
+    ``pose[name]`` (moments,) are angles beyond those in motion.toml; ``looks`` and ``drills`` by id.
+    """
 
     pose: dict[str, np.ndarray]
     looks: dict[str, Picture]

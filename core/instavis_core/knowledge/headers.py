@@ -20,13 +20,15 @@ def header_terms() -> dict[str, str]:
 
 @functools.lru_cache(maxsize=1)
 def side_terms() -> dict[str, str]:
-    """Sign of a mapping by a word for a plus side (lower case)."""
+    """Sign of a mapping by the word for a plus side (lower case)."""
     return {term: row["sign"] for row in _table()["side"] for term in row["terms"]}
 
 
 @functools.lru_cache(maxsize=1)
 def cell_terms() -> dict[str, dict[str, str]]:
-    """Return, by field, the sign of a mapping that a word beside a number stands for (as `plain_side` writes it)."""
+    """Return, by field, the sign of a mapping for each word that can stand beside a number (written as by
+    `plain_side`).
+    """
     terms: dict[str, dict[str, str]] = {}
     for row in _table()["cell"]:
         for field in row["fields"]:

@@ -1,4 +1,4 @@
-"""Load the knowledge files; bad data is refused with file, line, entry and field."""
+"""Load the knowledge files; bad data raises an error with file, line, entry and field."""
 
 from __future__ import annotations
 
@@ -46,7 +46,7 @@ Changes = dict[str, dict[str, dict[str, Any]]]
 
 
 class KnowledgeError(ValueError):
-    """Bad data in a knowledge file; ``field`` is entry and field where they are known, ``why`` what is wrong there."""
+    """Bad data in a knowledge file: ``field`` is entry and field where known, ``why`` is what is wrong."""
 
     def __init__(self, message: str, field: str = "", why: str = "") -> None:
         self.field, self.why = field, why or message
@@ -54,7 +54,7 @@ class KnowledgeError(ValueError):
 
 
 class _File:
-    """One file: its tables and where each entry stands."""
+    """One file: its tables and the line of each entry."""
 
     def __init__(self, name: str, text: str, changes: Changes) -> None:
         self.name = name
@@ -96,13 +96,13 @@ class _File:
         return made
 
     def _says(self, table: str, row: dict[str, Any], field: str, text: str, part: str = "") -> Message:
-        """Return a text of an entry; what an academy wrote itself has no translation."""
+        """Return a text of an entry; an academy's own texts have no translation."""
         own = field in self.changes.get(table, {}).get(entry_key(row), {})
         return plain(text) if own else entry_text(table, entry_key(row), field, part, english=text)
 
 
 def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError], says: Callable[..., Message]) -> Any:
-    """Return a TOML value as the type a field wants; ``says`` makes its texts."""
+    """Return a TOML value as the type of its field; ``says`` makes its texts."""
     text = str(hint)
     if "float" in text and isinstance(value, int | float) and not isinstance(value, bool):
         return float(value)
@@ -133,7 +133,7 @@ def _seen(value: dict[str, Any], refuse: Callable[[str], KnowledgeError]) -> mod
 
 
 def _changed(table: str, rows: list[dict[str, Any]], changes: dict[str, dict[str, Any]]) -> Iterator[dict[str, Any]]:
-    """The rows of a table with an academy's changes laid over them, then its own rows."""
+    """The rows of a table with an academy's changes applied, then its own rows."""
     left = dict(changes)
     for row in rows:
         key = entry_key(row)
@@ -310,9 +310,9 @@ def changed_knowledge(changes: Changes) -> model.Knowledge:
 
 
 def stored_knowledge(changes: Changes) -> model.Knowledge:
-    """Return the shipped knowledge with changes that were accepted before today's rules.
+    """Return the shipped knowledge with changes that were accepted under older rules.
 
-    References of an academy's own drills that name nothing are left out, so that an old version never stops a lesson.
+    References of an academy's own drills that name nothing are left out, so an old version never stops a lesson.
 
     Raises
     ------

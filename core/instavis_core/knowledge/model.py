@@ -26,12 +26,11 @@ class Metric:
 
 @dataclass(frozen=True, kw_only=True)
 class Cause:
-    """Something that shifts the delivery: a pivot fault, a partner or a compensation.
+    """Something that shifts the delivery: a pivot fault, another cause or a compensation.
 
-    ``effect`` holds mean shifts in metric units (golfer frame, full severity) and the multipliers
-    ``face_spread`` and ``low_point_spread``; ``together`` and ``scatter`` hold standard deviations of
-    shifts of unknown sign, in step or each for itself; ``resembles`` is the share of checks that show a sign at
-    random.
+    ``effect`` holds mean shifts in metric units (golfer frame, full severity) and the multipliers ``face_spread`` and
+    ``low_point_spread``. ``together`` and ``scatter`` hold standard deviations of shifts of unknown sign, all together
+    or each by itself. ``resembles`` is the share of checks that show a sign at random.
     """
 
     id: str
@@ -54,7 +53,7 @@ class Cause:
 
     @property
     def family(self) -> Message:
-        """The short name, the same for all variants of a fault."""
+        """The short name, shared by all variants of a fault."""
         short = self.label.split(",")[0]
         return self.label if short == self.label else Message.entry(f"{self.label.code}-family", short)
 
@@ -124,7 +123,7 @@ class IntakeWord:
 
 @dataclass(frozen=True, kw_only=True)
 class BodyTest:
-    """A body test; ``seconds`` is the coach's time, ``not_with`` health answers that rule it out."""
+    """A body test; ``seconds`` is the coach's time; ``not_with`` are health answers that rule it out."""
 
     id: str
     label: Message
@@ -163,10 +162,9 @@ class Felt:
 
 @dataclass(frozen=True, kw_only=True)
 class Seen:
-    """What an instrument measures of a drill's movement.
+    """What an instrument measures of a drill's movement: a body series at a moment, or its change since another moment.
 
-    A body series at a moment, or its change since another moment. ``guards`` are series that must stay where they were
-    at that moment.
+    ``guards`` are series that must keep their value from that moment.
     """
 
     series: str
@@ -256,7 +254,7 @@ class Skill:
 
 @dataclass(frozen=True)
 class SchoolSide:
-    """One side of a question, and what it says."""
+    """One side of a question, and its statement."""
 
     id: str
     says: Message
@@ -283,7 +281,7 @@ class Caution:
 
 @dataclass(frozen=True)
 class ProbabilityWord:
-    """The word for probabilities from ``start`` up; ``correct`` if such a fault may be corrected first."""
+    """The word for probabilities from ``start`` up; ``correct`` is true if such a fault may be corrected first."""
 
     start: float
     word: Message
@@ -294,7 +292,7 @@ class ProbabilityWord:
 class Vocabulary:
     """What is the same for everyone, by id, in file order: metrics, units and words.
 
-    ``fault_ids`` are the ids of pivot faults and partners: no academy adds or takes one away.
+    ``fault_ids`` are the ids of pivot faults and other causes; academies can neither add nor remove any.
     """
 
     metrics: dict[str, Metric]
@@ -331,9 +329,9 @@ class Vocabulary:
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class Knowledge:
-    """Faults, checks and drills: as shipped, as an academy changed them, or as one student's balls taught.
+    """Faults, checks and drills: as shipped, as an academy changed them, or with a student's own effects.
 
-    One knowledge equals only itself, so that tables made of it can be kept. It is passed to whatever judges by it.
+    A knowledge equals only itself, so tables made from it can be cached. It is passed to the code that uses it.
     """
 
     vocabulary: Vocabulary

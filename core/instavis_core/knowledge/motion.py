@@ -16,11 +16,11 @@ from instavis_core.message import Message
 
 @dataclass(frozen=True, kw_only=True)
 class Series:
-    """One measured series; ``noise`` is one SD of a sample, ``sound`` (moments,) the sound motion.
+    """One measured series.
 
-    ``axis`` says what a positive value means, for example "toward the target".
-
-    What is ``carried`` (head, hands) follows from the others and is no part of a pose.
+    ``noise`` is one SD of a sample; ``sound`` (moments,) is the sound motion. ``axis`` says what a positive value
+    means, for example "toward the target". Series in ``carried`` (head, hands) follow from the others and are not part
+    of a pose.
     """
 
     id: str

@@ -49,7 +49,7 @@ class StillMeasure:
 
 @dataclass(frozen=True)
 class StillTable:
-    """``landmarks[id]`` the word for it, in clicking order; ``measures`` by look."""
+    """The table of pictures: ``landmarks[id]`` is the word for it, in clicking order; ``measures`` by check."""
 
     landmarks: dict[str, Message]
     measures: dict[str, StillMeasure]

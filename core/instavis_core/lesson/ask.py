@@ -1,4 +1,4 @@
-"""The intake: check the answers, and select what the engine may use."""
+"""The intake: check the answers, and select those the engine may use."""
 
 from __future__ import annotations
 
@@ -54,7 +54,7 @@ def read_answers(raw: dict[str, Any]) -> dict[str, Any]:
 
 
 def intake_for(answers: dict[str, Any], club: Club) -> Intake:
-    """Return what the engine uses for one club: the miss with its club group, otherwise with any other."""
+    """Return what the engine uses for one club: the miss with its club group, or with any other group."""
     misses = answers.get("misses") or {}
     miss: dict[str, Any] = misses.get(club.group) or next(iter(misses.values()), {})
     return Intake(

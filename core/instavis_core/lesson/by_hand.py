@@ -1,7 +1,7 @@
-"""A ball by hand for a bay without a monitor: start, curve and contact.
+"""A ball entered by hand in a bay without a monitor: start, curve and contact.
 
-What a person sees from behind is coarse. The words become rough values in the middle of what they cover,
-marked as entered by hand; everything that reckons with them takes the width of the word as their error.
+A person sees only roughly from behind. Each word becomes the middle value of what it covers, marked as entered by hand;
+calculations use the width of the word as its error.
 """
 
 from __future__ import annotations

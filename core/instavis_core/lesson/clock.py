@@ -50,7 +50,7 @@ def _shares() -> tuple[dict[str, Any], ...]:
 
 
 def lesson_clock(minutes: int, station: str, elapsed: float, ready: Mapping[str, bool]) -> Clock:
-    """Divide a lesson into minutes per station and advise on the current one.
+    """Divide a lesson into minutes for each station and give advice on the current one.
 
     Parameters
     ----------

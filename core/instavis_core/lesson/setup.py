@@ -1,4 +1,4 @@
-"""Setup as measured at the start, and whether it has moved; a moved ball hides a fault."""
+"""Setup as measured at the start, and whether it has changed; a moved ball hides a fault."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ class Setup:
 
 
 def setup_changes(first: Setup, now: Setup) -> list[Message]:
-    """Return sentences on what moved since the first note; empty if nothing did."""
+    """Return sentences on what changed since the first note; empty if nothing did."""
     text = []
     for name, moved in _moved(first, now).items():
         if name == "ball_cm":

@@ -1,4 +1,4 @@
-"""Over time: practice until the next lesson, and what stayed."""
+"""Progress over time: practice until the next lesson, and what was retained."""
 
 from instavis_core.progress.follow import PlannedDay, follow_plan, move_day
 from instavis_core.progress.log import Dose, PracticeEntry, dose_of, merged, on_the_servers_clock

@@ -1,4 +1,4 @@
-"""The plan as practiced: moved, done and missed days, and the days to come."""
+"""The plan with the practice so far: moved, done and missed days, and the days to come."""
 
 from __future__ import annotations
 
@@ -18,8 +18,8 @@ EASED_DAYS = 2  # days that restart at the first stage after a miss
 class PlannedDay:
     """One day of the plan.
 
-    ``planned`` is the day it was first meant for and its identity; ``day`` where it is now. ``state`` is done, missed,
-    today or to-come; ``eased`` says that it starts again at the first stage after a miss.
+    ``planned`` is the original day and identifies it; ``day`` is the current one. ``state`` is done, missed, today or
+    to-come; ``eased`` is true if it starts again at the first stage after a missed day.
     """
 
     planned: date
@@ -91,7 +91,7 @@ def _state(day: date, done: bool, today: date) -> str:
 
 
 def move_day(days: Sequence[PlannedDay], planned: date, to: date, until: date | None, today: date) -> None:
-    """Check that a day of the plan may be moved.
+    """Raise an error if a day of the plan may not be moved.
 
     Parameters
     ----------

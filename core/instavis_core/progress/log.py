@@ -1,8 +1,7 @@
 """The practice log: check what a phone sends, merge duplicates, and compute the dose.
 
-A phone may be offline for days, and its clock may be wrong: it tells its own time of sending, and the difference to the
-server's is taken off. Two phones that log the same practice overlap in time: such entries are one practice, with the
-larger of their counts.
+A phone may be offline for days with a wrong clock. It sends its own time, and the difference to the server's time is
+subtracted. If two phones log the same practice, the entries overlap in time and count as one, with the larger counts.
 """
 
 from __future__ import annotations
@@ -21,7 +20,7 @@ CLOCK_OFF = timedelta(minutes=5)
 
 @dataclass(frozen=True, kw_only=True)
 class PracticeEntry:
-    """One practice as one phone recorded it, server time; ``pain`` is the body region that stopped it, or empty."""
+    """One practice as one phone recorded it, in server time; ``pain`` is the body region that stopped it, or empty."""
 
     entry_id: str
     day: date
@@ -36,10 +35,9 @@ class PracticeEntry:
 
 @dataclass(frozen=True, kw_only=True)
 class Dose:
-    """How much of a plan was practiced.
-
-    ``days`` days with practice of ``planned`` that have passed; ``share`` of them, None before the first has;
-    ``repetitions`` done, ``felt`` of them; ``minutes``; ``balls``; ``pains`` the regions that stopped a practice.
+    """How much of a plan was practiced: ``days`` with practice out of ``planned`` days so far, and their ``share``
+    (None before the first day); ``repetitions`` and how many were ``felt``; ``minutes``; ``balls``; ``pains`` are
+    the regions that stopped a practice.
     """
 
     days: int
@@ -55,7 +53,7 @@ class Dose:
 def on_the_servers_clock(
     day: date, started: datetime, ended: datetime, sent: datetime, now: datetime
 ) -> tuple[date, datetime, datetime]:
-    """Convert day, start and end from a phone's clock, which may be off, to server time.
+    """Convert day, start and end from a phone's clock, which may be wrong, to server time.
 
     Parameters
     ----------
@@ -114,7 +112,7 @@ def merged(entries: Sequence[PracticeEntry]) -> list[PracticeEntry]:
 
 
 def dose_of(entries: Sequence[PracticeEntry], planned: int) -> Dose:
-    """Return the dose of a plan of which ``planned`` days have passed."""
+    """Return the dose of a plan with ``planned`` days so far."""
     practices = merged(entries)
     days = len({p.day for p in practices if p.felt + p.not_felt or p.balls})
     seconds = sum((p.ended_at - p.started_at).total_seconds() for p in practices)

@@ -1,7 +1,7 @@
 """The plan for today, from cold test, practice and ranking.
 
-Continue, step down, change the drill or the correction, or move on along the chain; the first proposal is the one made,
-the others stay open to the coach.
+Continue, step down, change the drill or the correction, or move on along the chain. The first proposal is the
+recommendation; the coach can choose any other.
 """
 
 from __future__ import annotations
@@ -35,7 +35,7 @@ class NextStep:
     """One way to use the lesson.
 
     ``kind`` is pain, more-balls, continue, step-down, change-drill, change-correction, next-fault or transfer;
-    ``fault``, ``drill`` and ``stage`` name what to work on where that is known.
+    ``fault``, ``drill`` and ``stage`` are what to work on, where known.
     """
 
     kind: str
@@ -239,7 +239,7 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
 def relapse_alarm(words: Sequence[str]) -> Message | None:
     """Return a warning if the newest cold test is a relapse, stronger if it is not the first.
 
-    ``words`` oldest first.
+    ``words`` are oldest first.
     """
     if not words or words[-1] != "relapsed":
         return None

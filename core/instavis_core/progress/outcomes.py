@@ -1,6 +1,6 @@
-"""Which drill works for which fault, and whether more practice means more retention, from small numbers.
+"""Which drill works for which fault, and whether more practice gives more retention, from small numbers.
 
-Shares with Jeffreys' interval; dose and retention by Kendall's rank correlation with its exact chance (*Biometrika* 30
+Shares with Jeffreys' interval; dose and retention by Kendall's rank correlation with its exact p-value (*Biometrika* 30
 (1938) 81).
 """
 
@@ -24,10 +24,7 @@ CALLED_AT = 0.10
 
 @dataclass(frozen=True, kw_only=True)
 class DrillOutcome:
-    """Results of a drill for a fault.
-
-    Counts by outcome, and the share verified of those judged with its 90 % interval.
-    """
+    """Results of a drill for a fault: counts by outcome, and the share verified of those judged with its 90 % interval."""
 
     fault: str
     drill: str

@@ -1,8 +1,8 @@
 """How much of a change remains in the cold test: a ratio of two differences with its interval.
 
 Retained share = (cold − baseline) / (exit − baseline). Both differences share the baseline, so the interval is
-Fieller's for a ratio of correlated normals (Fieller, *J. R. Stat. Soc. B* 16 (1954) 175); where the exit change itself
-may be nothing, there is no share to speak of.
+Fieller's for a ratio of correlated normals (Fieller, *J. R. Stat. Soc. B* 16 (1954) 175). If the exit change may be
+zero, there is no share.
 """
 
 from __future__ import annotations
@@ -24,7 +24,7 @@ KEPT, LOST = 0.7, 0.5
 class Retention:
     """``share`` with its 90 % interval, or None; a word and a sentence.
 
-    ``word`` is kept, partly, relapsed, or open. ``relapse`` is true when at most half can still be there.
+    ``word`` is kept, partly, relapsed, or open. ``relapse`` is true if at most half can remain.
     """
 
     share: float | None

@@ -1,7 +1,7 @@
 """Practice between two lessons: spaced days, stages without a monitor, limits and rest days.
 
-Spacing after Cepeda et al., *Psychol. Bull.* 132 (2006) 354: the same minutes on more days keep more. Caps are general
-advice for the young, the old and whoever comes back from an injury (assumptions).
+Spacing after Cepeda et al., *Psychol. Bull.* 132 (2006) 354: the same minutes spread over more days are retained
+better. Limits follow general advice for young and old students and after an injury (assumptions).
 """
 
 from __future__ import annotations
@@ -24,11 +24,10 @@ FEEL_SHARE, MIXED_FROM = 0.35, 0.8  # of the way: first the position, last every
 
 @dataclass(frozen=True, kw_only=True)
 class PracticeNeeds:
-    """What a plan must respect.
+    """What a plan must respect: minutes per day, days per week, age, limits by body region, equipment at home (None if
+    unknown).
 
-    Minutes per day, days per week, age, limits by body region, equipment at home (None if unknown).
-
-    ``eyes_open`` where balance is short: nothing is then done with the eyes closed.
+    With ``eyes_open``, for limited balance, no exercise is done with eyes closed.
     """
 
     minutes: int
@@ -92,7 +91,7 @@ def _sore(needs: PracticeNeeds) -> bool:
 
 
 def _days(first: date, span: int, a_week: int) -> list[date]:
-    """Return evenly spread days, never more in any seven than wanted."""
+    """Return evenly spread days, never more in any seven than requested."""
     count = max(1, round(span * a_week / 7)) if span else 0
     places = sorted({int((i + 0.5) * span / count) for i in range(count)})
     chosen: list[int] = []

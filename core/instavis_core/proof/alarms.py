@@ -1,7 +1,7 @@
 """What else could have changed the number: compensations watched after every ball of a correction.
 
-An alarm explains a change away: while it stands nothing is verified. Three of them speak of the stage as a whole (its
-length, its conditions, a baseline that was still moving): they are overruled by what the stage's own balls say.
+While an alarm explains a change, nothing is verified. Three alarms are about the stage as a whole (its length, its
+conditions, a baseline that was still moving); the stage's own balls can overrule them.
 """
 
 from __future__ import annotations
@@ -30,7 +30,7 @@ RECENT = 6
 FULL_LENGTH = 0.9  # of the full swing's speed: a stage that asks for less is a shorter swing
 MIN_FREE, FREE_TO_LINKED = 3, 2
 BETWEEN_BLOCKS = ("stage-length", "conditions", "baseline-drift")
-"""What is the same on every ball of the stage, whether the movement was made on it or not."""
+"""Alarms about what is the same on every ball of the stage, with the movement or without."""
 AHEAD = ("overcorrection",)
 """Alarms that do not explain a change."""
 
@@ -47,7 +47,7 @@ class Alarm:
 class Watched:
     """Alarms after the last ball, and after every ball (n,) whether one explains the change.
 
-    ``by_ball`` are those of single balls, ``as_a_whole`` those of the stage that its own balls can overrule.
+    ``by_ball`` are alarms of single balls, ``as_a_whole`` those of the stage that its own balls can overrule.
     """
 
     alarms: list[Alarm]
@@ -113,9 +113,8 @@ def overcorrecting(verdicts: list[Verdict]) -> bool:
 
 @dataclass(frozen=True, kw_only=True)
 class _Shift:
-    """After every ball (n,).
-
-    Difference of means, its standard error, whether it is real (Welch), share of the old value.
+    """The shift after every ball (n,): difference of means, its standard error, whether it is significant (Welch), and
+    its share of the old value.
     """
 
     size: np.ndarray
@@ -125,7 +124,7 @@ class _Shift:
 
 
 Found = tuple[Alarm | None, np.ndarray]
-"""What is said after the last ball, and after which balls it stood."""
+"""What is said after the last ball, and the balls after which it held."""
 
 WATCHED = ("path_deg", "face_deg", "attack_deg", "strike_toe_mm", "spin_axis_deg", "side_m", "club_speed_mps")
 GAP = "face to path"
@@ -201,9 +200,9 @@ def _ball_position(shift: dict[str, _Shift]) -> Found:
 
 
 def _strike(shift: dict[str, _Shift], correction: Correction) -> Found:
-    """Detect a curve that changed with strike position while face-to-path stayed.
+    """Detect a curve that changed with strike position while face-to-path stayed the same.
 
-    The curve is the spin axis, or where the ball ended to the side where no axis was measured.
+    The curve is the spin axis, or where the ball ended sideways if no axis was measured.
     """
     toe, gap, axis, side = shift["strike_toe_mm"], shift[GAP], shift["spin_axis_deg"], shift["side_m"]
     curved = np.where(axis.real, axis.size, np.where((axis.size == 0) & side.real, side.size, 0.0))

@@ -25,11 +25,13 @@ _lock = threading.Lock()
 
 @dataclass(frozen=True, kw_only=True)
 class Baseline:
-    """The clean balls, the usual smash factor (None if unknown), the running change against them, the same for the
-    fault's whole pattern (None if too little was measured), and on how many of ``known`` balls the primary number is
-    inferred. ``drift`` is how far that number moved during the baseline, 0 for none. ``speed`` is the club speed of
-    a typical ball [m/s], None if too few balls have it. ``band`` is the median minus and plus one spread of every
-    metric of club and ball that three clean balls have.
+    """The clean balls and what follows from them.
+
+    The usual smash factor is None if unknown. The running change is that of the primary number; the same for the
+    fault's whole pattern is None if too little was measured. On some of the ``known`` balls the primary number is
+    inferred. ``drift`` is how far it moved during the baseline, 0 for none. ``speed`` is the club speed of a typical
+    ball [m/s], None if too few balls have it. ``band`` is the median minus and plus one spread of every club and ball
+    metric that three clean balls have.
     """
 
     clean: Block
@@ -44,9 +46,9 @@ class Baseline:
     speed: float | None
 
     def full_speed(self, stage: str | None) -> float | None:
-        """Return the club speed [m/s] that a stage's shares are counted from; None where it is not known.
+        """Return the club speed [m/s] that a stage's shares refer to; None if unknown.
 
-        A baseline that was hit at the stage itself says nothing about full speed.
+        A baseline hit at the stage itself says nothing about full speed.
         """
         return None if all(s == stage for s in self.clean.stage) and stage else self.speed
 

@@ -1,14 +1,13 @@
 """How a number depends on the dose of a movement, with evidence and an interval that hold at any time.
 
-Every ball is y = μ + form·[stage] + δ·dose + ε. Under "δ is nothing" the ratio of the likelihoods of what does not
-depend on μ and the spread, with a half-normal prior on δ in spreads, is a non-negative martingale as balls arrive, so
-the chance that it ever passes 1/α is at most α (Ville; Robbins 1970; t version after Lai 1976 and Pérez-Ortiz, Lardy,
-de Heide & Grünwald, Ann. Statist. 52 (2024) 1410, doi:10.1214/24-AOS2394; overview Ramdas et al., Stat. Sci. 38
-(2023) 576, doi:10.1214/23-STS894). Form is what the stage's balls share for other reasons: the day, the cue, a warmer
-body. It is an effect of its own, normal with a third of a spread, so that a change no larger than that says nothing.
-
-Values are pulled in to three robust spreads about their own middle first, so that a few wild balls neither make nor
-break the case; error control with skew, heavy tails and mishits is measured in `validate proof`.
+Every ball is y = μ + form·[stage] + δ·dose + ε. Under δ = 0, the likelihood ratio of what does not depend on μ and the
+spread, with a half-normal prior on δ in spreads, is a non-negative martingale as balls arrive, so the probability that
+it ever exceeds 1/α is at most α (Ville; Robbins 1970; t version after Lai 1976 and Pérez-Ortiz, Lardy, de Heide &
+Grünwald, Ann. Statist. 52 (2024) 1410, doi:10.1214/24-AOS2394; overview Ramdas et al., Stat. Sci. 38 (2023) 576,
+doi:10.1214/23-STS894). Form is what the stage's balls share for other reasons: the day, the cue, a warmer body. It is
+an effect of its own, normal with a third of a spread, so a change no larger than that proves nothing. Values are first
+clipped to three robust spreads about their median, so that a few wild balls do not decide; `validate proof` measures
+error control with skew, heavy tails and mishits.
 """
 
 from __future__ import annotations
@@ -38,9 +37,9 @@ _Key = tuple[bytes, ...]
 
 @dataclass(frozen=True, kw_only=True)
 class Change:
-    """What a full dose of the movement does to the primary metric, golfer frame, in its own unit.
+    """What a full dose of the movement does to the primary metric, golfer frame, in its own unit; None if unknown.
 
-    None if unknown. ``balls`` are those of the stage with known dose and number.
+    ``balls`` are the stage's balls with known dose and number.
     """
 
     estimate: float | None
@@ -55,10 +54,10 @@ class Change:
 
 @dataclass(frozen=True, kw_only=True)
 class Regression:
-    """The slope δ after every ball, arrays (n,) or, for several doses, (doses, n).
+    """The slope δ after every ball, arrays (n,) or, for several doses, (doses, n): estimate, t, information, residual
+    spread and its degrees of freedom.
 
-    Estimate, t, information, residual spread and its degrees of freedom. ``known`` is false where there is no result
-    yet.
+    ``known`` is false where there is no result yet.
     """
 
     known: np.ndarray
@@ -80,7 +79,7 @@ class Regression:
     def evidence(self, sign: int) -> np.ndarray:
         """Return the e-value (n,) for a slope of that sign.
 
-        20 or more happens by chance in at most 5 % of sequences.
+        A value of 20 or more happens by chance in at most 5 % of sequences.
         """
         shrink = 1 + self.information * PRIOR_VARIANCE
         t, nu = sign * self.t, self.freedom
@@ -165,7 +164,7 @@ class RunningChange:
         return known
 
     def _look(self, values: np.ndarray, doses: np.ndarray, forms: np.ndarray, start: int) -> Regression:
-        """Regress after every ball from a place on."""
+        """Regress after every ball from a position on."""
         parts = [_sums(np.empty((0, values.size)), doses)]
         for first in range(start, values.size, AT_ONCE):
             rows = np.arange(first, min(first + AT_ONCE, values.size))
@@ -192,7 +191,7 @@ class RunningChange:
         )
 
     def _regress(self, s: _Sums, form: np.ndarray) -> Regression:
-        """Least squares of the stage on dose, with the baseline and a random effect of form, or by itself."""
+        """Least squares of the stage on dose, with the baseline and a random effect of form, or alone."""
         alone = ~np.isfinite(form)
         share = np.where(alone, 0.0, 1.0)  # balls of the baseline that are used
         m, base = share * self.baseline.size, share * self.baseline.sum()
@@ -226,7 +225,7 @@ class RunningChange:
 
 
 class _Sums(NamedTuple):
-    """Sums over the balls of every look: count, values, doses, their squares and products; each (doses, k)."""
+    """Sums over the balls at every step: count, values, doses, their squares and products; each (doses, k)."""
 
     n: np.ndarray
     y: np.ndarray
@@ -242,7 +241,7 @@ def _key(values: np.ndarray, doses: np.ndarray, forms: np.ndarray, n: int) -> _K
 
 
 def _sums(looks: np.ndarray, doses: np.ndarray) -> np.ndarray:
-    """Return the six sums, shape (6, doses, k), for looks (k, n) with doses (doses, n)."""
+    """Return the six sums, shape (6, doses, k), for steps (k, n) with doses (doses, n)."""
     seen, dosed = ~np.isnan(looks), ~np.isnan(doses)
     y, d, used = np.where(seen, looks, 0.0), np.where(dosed, doses, 0.0), dosed.astype(float)
     there = seen.astype(float)
@@ -251,7 +250,7 @@ def _sums(looks: np.ndarray, doses: np.ndarray) -> np.ndarray:
 
 
 def _prefixes(values: np.ndarray, rows: np.ndarray) -> np.ndarray:
-    """Return the values available after every ball of ``rows``, (k, n): clipped, NaN after."""
+    """Return the values available after every ball of ``rows``, (k, n): clipped, NaN afterwards."""
     seen = np.where(np.arange(values.size) <= rows[:, None], values, np.nan)
     count = (~np.isnan(seen)).sum(1)
     middle = _medians(seen, count)

@@ -1,12 +1,12 @@
 """What the balls allow us to claim after every ball: the number changed, and the movement did it.
 
-Three questions, each with evidence that holds at every look. *Changed*: did the number move from the baseline to the
-stage, by more than form? *Link*: does it go with the dose of the movement, baseline and stage together? *Within*:
-does it go with the dose among the balls of the stage alone, where whatever else is new (aim, cue, warmth, club) is
-the same for all? *Verified* takes all three. The fault's whole pattern is asked the same beside the primary number;
-the mean of both e-values is an e-value, and the primary number must lean the same way. A claim is shown with one
-number and its interval: *verified* also takes an interval that excludes zero, of the primary number or else of the
-pattern. Where an instrument saw the movement, what it measured is asked beside the marks in the same manner.
+Three questions, each with evidence that holds at every ball. *Changed*: did the number move from the baseline to the
+stage, by more than form? *Link*: does it go with the dose of the movement, over baseline and stage together? *Within*:
+does it go with the dose among the stage's balls alone, where everything else that is new (aim, cue, warmth, club) is
+the same for all? *Verified* needs all three. The fault's whole pattern is tested in the same way beside the primary
+number; the mean of both e-values is an e-value, and the primary number must point the same way. A claim is shown with
+one number and its interval: *verified* also needs an interval that excludes zero, of the primary number or else of the
+pattern. If an instrument measured the movement, its values are tested beside the marks in the same way.
 """
 
 from __future__ import annotations
@@ -38,7 +38,7 @@ LINK_RULED_OUT_SHARE = 0.5  # of the change: a smaller slope within the stage is
 class Link:
     """What a full dose of the movement does to the primary number, and whether that was tested.
 
-    ``evidence`` is from the stage alone; ``tested`` says that its balls have answered, one way or the other.
+    ``evidence`` is from the stage alone; ``tested`` is true if its balls have answered, for or against.
     """
 
     estimate: float | None
@@ -51,7 +51,7 @@ class Link:
 
 @dataclass(frozen=True, kw_only=True)
 class PatternChange:
-    """What a full dose does to the fault's whole pattern, in spreads of it, with its metrics."""
+    """What a full dose does to the fault's whole pattern, in its own spreads, and the metrics of the pattern."""
 
     estimate: float | None
     low: float | None
@@ -74,7 +74,7 @@ class MarkCounts:
 class Asked:
     """The three questions for one number after every ball; evidence as arrays (n,).
 
-    ``clear`` says where the interval of the link excludes zero, on the side looked for.
+    ``clear`` is true where the interval of the link excludes zero on the expected side.
     """
 
     link: Regression
@@ -120,7 +120,7 @@ def ask(running: RunningChange, values: np.ndarray, known: np.ndarray, doses: np
 
 @dataclass(frozen=True, kw_only=True)
 class Claim:
-    """Evidence after every ball, arrays (n,), and which claims it carries; the number's and the pattern's together."""
+    """Evidence after every ball, arrays (n,), and the claims it supports, for the number and the pattern together."""
 
     changed: np.ndarray
     linked: np.ndarray
@@ -200,7 +200,7 @@ def link_ruled_out(number: Asked, sign: int) -> bool:
 def count_marks(block: Block, rows: list[int], doses: np.ndarray) -> MarkCounts:
     """Count how the marks of balls with known doses were made.
 
-    A call is made before the ball is hit and counts as blind; a mark whose basis is not told counts as seen.
+    A call is made before the ball is hit and counts as blind; a mark of unknown basis counts as seen.
     """
     counts = dict.fromkeys(("blind", "seen", "measured", "unmarked"), 0)
     for i, dose in zip(rows, doses.tolist(), strict=True):

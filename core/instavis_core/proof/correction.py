@@ -21,13 +21,13 @@ RELIEF = 0.80  # share of a fault that a full movement removes (assumption)
 
 @dataclass(frozen=True, kw_only=True)
 class Correction:
-    """A correction; gate, limits (``guards``) and ``predicted`` change in the golfer frame.
+    """A correction: gate, limits (``guards``) and ``predicted`` change in the golfer frame.
 
-    ``face_per_path`` is how many degrees the face is expected to turn with a degree of path; None where
-    the fault leaves the path alone. ``by_stage`` are the primary gate's windows at stages where it differs. ``pattern``
-    is what should happen to every number the fault moves; empty where the primary number is not expected among them.
-    ``seen`` is what an instrument sees of the movement, None where it is not told; ``severity`` how strong the fault
-    was held to be when it was chosen, None where a usual strength is taken.
+    ``face_per_path`` is how many degrees the face should turn per degree of path; None if the fault does not affect the
+    path. ``by_stage`` are the primary gates of stages where they differ. ``pattern`` is the expected change of every
+    number that the fault moves; empty if the primary number is not expected among them. ``seen`` is how an instrument
+    measures the movement, None if unknown. ``severity`` is how strong the fault was thought to be when it was chosen;
+    None stands for a usual strength.
     """
 
     fault: str
@@ -99,7 +99,7 @@ def read_correction(knowledge: Knowledge, raw: Any, golfer: Golfer, club: Club) 
 def _pattern(cause: Cause, primary: str, sign: int, golfer: Golfer, club: Club) -> dict[str, float]:
     """Return what removing a typical severity of the fault does to every number it moves.
 
-    Nothing for the opposite direction.
+    Empty for the opposite direction.
     """
     effects = effect_table((cause,), golfer, club)[0]
     changes = {m: -SEVERITY * float(effects[k]) for k, m in enumerate(CENTRES) if effects[k]}
@@ -129,7 +129,7 @@ def _seen(knowledge: Knowledge, correction: dict[str, Any]) -> Seen | None:
 
 
 def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:
-    """Return the primary gate by stage, each checked like the gate itself."""
+    """Return the primary gate by stage, each checked like the main gate."""
     stages = vocabulary().stages
     if not isinstance(raw, dict) or not raw.keys() <= stages.keys():
         raise InputError("correction.gate_by_stage", raw, Message("prove-object-stages", known=", ".join(stages)))

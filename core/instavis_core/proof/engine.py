@@ -57,13 +57,14 @@ class Rate:
 
 @dataclass(frozen=True, kw_only=True)
 class Proof:
-    """The answer after every ball so far; ``verified_at`` is a 1-based ball count or None.
+    """The answer after every ball so far.
 
-    ``change`` is what a full dose of the movement is worth. ``evidence`` is an e-value: that the number goes with the
-    movement, baseline and stage together, or before any mark that it changed at all. ``call_balls`` asks for called
-    balls, old and new, because the change is there and its link untested. ``expected`` are signs of the first phase a
-    correction like this goes through: no alarm, but a missing match-up. ``rests_on`` says with which interval
-    a claim is shown: ``pattern`` where it is verified and only the whole pattern's excludes zero, else ``number``.
+    ``verified_at`` is a ball count from 1, or None. ``change`` is the effect of a full dose of the movement.
+    ``evidence`` is an e-value that the number goes with the movement, over baseline and stage together; before any
+    mark, that it changed at all. ``call_balls`` asks for called balls, old and new, because the number changed and the
+    link is untested. ``expected`` are signs of a first phase that such a correction goes through: no alarm, but a
+    missing match-up. ``rests_on`` names the interval that a claim is shown with: ``pattern`` if it is verified and only
+    the whole pattern's interval excludes zero, otherwise ``number``.
     """
 
     verdicts: list[Verdict]
@@ -163,10 +164,8 @@ def prove(
 
 @dataclass(frozen=True, kw_only=True)
 class _Balls:
-    """The stage's balls for the claim, arrays (n,).
-
-    Values (NaN if unreliable), doses (NaN if not in the link), which are new, and which are neither excluded nor
-    mishits.
+    """The stage's balls for the claim, arrays (n,): values (NaN if unreliable), doses (NaN if not in the link), which
+    are new, and which are neither excluded nor mishits.
     """
 
     columns: dict[str, np.ndarray]
@@ -194,14 +193,14 @@ class _Balls:
         return np.where(self.judged, self.columns[metric], np.nan)
 
     def counted(self, metric: str) -> np.ndarray:
-        """Return which balls the link counts (n,): dose and number known."""
+        """Return which balls the link counts (n,): those with known dose and number."""
         counts: np.ndarray = ~np.isnan(self.doses) & ~np.isnan(self.columns[metric])
         return counts
 
 
 @dataclass(frozen=True, kw_only=True)
 class _Standing:
-    """The inputs of the status."""
+    """What the status depends on."""
 
     marks: Told
     claim: Claim
@@ -227,7 +226,7 @@ def _measured(base: Baseline, balls: _Balls, correction: Correction, lane: Lane,
 
 
 def _verified_at(claim: Claim, watched: Watched, new: np.ndarray) -> int | None:
-    """Return the first ball (0-based) after which all conditions of *verified* held."""
+    """Return the first ball (from 0) after which all conditions of *verified* held."""
     place = np.cumsum(new) - 1  # the alarms know the new balls only
     seen = np.clip(place, 0, None)
     by_ball = watched.by_ball[seen] & (place >= 0) if watched.by_ball.size else np.zeros(new.size, bool)
@@ -267,7 +266,7 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
 
 
 def _untested(alarms: list[Alarm]) -> Message:
-    """Return why it is not known whether the movement did it, and what would show it."""
+    """Return why it is unknown whether the movement did it, and what would show it."""
     result = Message("prove-changed-whether-move-did-not")
     return Message("prove-with-reason", told=result, reason=alarms[0].text) if alarms else result
 
@@ -307,7 +306,7 @@ def _rate(told: list[Verdict]) -> Rate:
 
 
 def _inferred(base: Baseline, counted: np.ndarray, metric: str) -> Message:
-    """Return the note about a metric that some balls do not measure themselves."""
+    """Return the note about a metric that is inferred on some balls."""
     new = int(np.isnan(counted).sum())
     if not base.inferred and not new:
         return NOTHING

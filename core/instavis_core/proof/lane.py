@@ -30,8 +30,8 @@ class Agreement:
 class PivotProof:
     """What instruments measured of the movement.
 
-    ``balls`` are those of the verdicts, None where none was seen. ``by`` says whether the evidence of the link comes
-    more from the marks or from the slope; None while neither says anything.
+    ``balls`` are those of the verdicts, None where none was measured. ``by`` names the stronger evidence of the link,
+    the marks or the slope; None while neither says anything.
     """
 
     gate: PivotGate

@@ -30,9 +30,9 @@ class OwnEffect:
 def log_odds_of(proof: Proof, correction: Correction) -> float:
     """Return the evidence for (+) or against (−) the fault, as log-odds.
 
-    Two explanations of the change on the balls that moved: the fault was there, and the movement took most of its
-    predicted effect away; or it was not, and the number stayed but for what any new movement does. Both Gaussian,
-    with the change's own standard error. Bounded, because a movement mark is a coach's eye.
+    It compares two explanations of the change on the balls with the movement: the fault was there, and the movement
+    removed most of its predicted effect; or it was not, and the number changed only as with any new movement. Both are
+    Gaussian with the change's own standard error. The result is bounded, because a movement mark is a coach's eye.
     """
     seen = _seen(proof, correction)
     if seen is None:

@@ -17,7 +17,7 @@ RETURNING = (60, 20)
 
 @dataclass(frozen=True)
 class BallLimit:
-    """Limits of balls in total and near full speed, and whom they are for."""
+    """Limits of balls in total and near full speed, and the group they are for."""
 
     total: int
     full: int

@@ -1,8 +1,8 @@
 """The fault's whole pattern as one number: every number it moves, weighted by effect and scatter.
 
 The weights are those of Fisher's linear discriminant (Ann. Eugenics 7 (1936) 179): the inverse covariance times the
-predicted change. Scatter is the usual one of the level; how numbers go together is the baseline's own correlation,
-drawn toward none as much as a dozen balls leave open.
+predicted change. Scatter is the usual one of the level; correlations are the baseline's own, shrunk toward zero as far
+as a dozen balls leave them open.
 """
 
 from __future__ import annotations
@@ -21,16 +21,17 @@ CORRELATION_BALLS = 15  # at which the baseline's own correlation counts half (a
 
 @dataclass(frozen=True, kw_only=True)
 class Pattern:
-    """Weights by metric; the weighted sum changes by its own spreads, more when the movement removes the fault.
+    """Weights by metric.
 
-    ``noise`` is what the instrument's error makes of one ball, in the same spreads.
+    The weighted sum changes by spreads of its own, more if the movement removes the fault. ``noise`` is the
+    instrument's error on one ball, in the same spreads.
     """
 
     weights: dict[str, float]
     noise: float
 
     def values(self, columns: dict[str, np.ndarray]) -> np.ndarray:
-        """Return the pattern of every ball (n,) [spreads]; NaN for a ball that lacks a part."""
+        """Return the pattern of every ball (n,) [spreads]; NaN if a ball lacks a part."""
         return sum((weight * columns[metric] for metric, weight in self.weights.items()), start=np.zeros(1))
 
 

@@ -1,8 +1,8 @@
-"""The pivot lane: what an instrument measured on every ball, the gate, and what it is worth.
+"""The pivot lane: what an instrument measured on every ball, the gate, and the effect.
 
-The mark of a drill names a series of the body at a moment. How far a whole movement goes follows from what the fault
-adds to the sound motion there and from where the student's own baseline was; whoever goes most of that way made the
-movement, whoever goes less than a third did not. The gate stands before the first ball of the stage: no ball moves it.
+The mark of a drill names a series of the body at a moment. The size of a full movement follows from what the fault adds
+to the sound motion there and from the student's own baseline. A ball that goes most of that way has the movement; one
+that goes less than a third does not. The gate is set before the first ball of the stage, and no ball moves it.
 """
 
 from __future__ import annotations
@@ -36,10 +36,10 @@ SURE = 0.9  # probability of a mark below which it is close
 class PivotGate:
     """The gate of the movement.
 
-    ``centre`` and ``band`` are the baseline's, of ``balls`` measured ones; none of them means that the table spoke for
-    a student whose baseline was not measured. ``reach`` is a whole movement from there, signed; ``gate`` its window,
-    ``partly`` the edge from which it was made in part. ``blunt`` says that the baseline scatters too much for marks:
-    what was measured counts for the slope all the same. Units are those of the series.
+    ``centre`` and ``band`` are those of the baseline's ``balls`` that were measured; with none, they come from the
+    table. ``reach`` is a full movement from there, signed; ``gate`` its window; ``partly`` the edge from which it
+    counts as partly made. ``blunt`` is true if the baseline scatters too much for marks; the values still count for the
+    slope. Units are those of the series.
     """
 
     series: str
@@ -57,7 +57,7 @@ class PivotGate:
     guards: dict[str, tuple[float, float]]
 
     def dose(self, value: float) -> float:
-        """Return how much of the full movement a value is: 0 at the baseline, 1 for all of it."""
+        """Return the value as a share of the full movement: 0 at the baseline, 1 for all of it."""
         return (value - self.centre) / self.reach
 
 
@@ -65,7 +65,7 @@ class PivotGate:
 class PivotMark:
     """A ball's mark by an instrument, None for a blunt gate.
 
-    ``close`` if its error leaves the mark open; ``broken`` names a violated limit.
+    ``close`` is true if its error leaves the mark open; ``broken`` names a violated limit.
     """
 
     value: float
@@ -148,9 +148,9 @@ def pivot_mark(gate: PivotGate, seen: PivotValue) -> PivotMark:
 
 
 def marked(block: Block, marks: Sequence[PivotMark | None], gate: PivotGate | None) -> Block:
-    """Add instrument marks where there is none; a coach's mark stays.
+    """Add instrument marks where there are none; a coach's marks stay.
 
-    A blunt gate makes no marks; what was measured is the dose itself then.
+    A blunt gate makes no marks; the measured values are then the dose.
     """
     if gate is None or not any(marks):
         return block
@@ -186,8 +186,8 @@ def _between(row: np.ndarray, seen: Seen) -> float:
 
 
 def _guards(seen: Seen, fault: str, baseline: Sequence[PivotValue]) -> dict[str, tuple[float, float]]:
-    """Return limits about the baseline's median, as wide as its scatter and half of the fault's effect, wider on the
-    side to which the movement takes the fault away.
+    """Return limits about the baseline's median, as wide as its scatter plus half of the fault's effect, and wider on
+    the side to which the movement removes the fault.
     """
     motion, windows = load_motion(), {}
     for name in seen.guards:

@@ -17,7 +17,7 @@ MIN_PAIRS = 4  # fewer cannot reach p ≤ 0.05: 2 of C(8, 4) = 70 orders
 
 @dataclass(frozen=True)
 class Plan:
-    """``balls`` in total, half of each; ``power`` to detect the wanted effect; a sentence."""
+    """A comparison: ``balls`` in total, half of each; ``power`` to detect the wanted effect; a sentence."""
 
     balls: int
     power: float
@@ -27,8 +27,8 @@ class Plan:
 def plan_comparison(effect: float, spread: float) -> Plan:
     """Return the balls needed to detect an effect, two-sided at 0.05 with power 0.8.
 
-    Power of the two-sample t test (noncentral t), which the exact permutation test follows closely for balls like
-    these; at most twenty balls, because every order is counted.
+    Power of the two-sample t test (noncentral t), which the exact permutation test follows closely here; at most twenty
+    balls, because every order is counted.
 
     Parameters
     ----------

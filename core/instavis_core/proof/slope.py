@@ -1,9 +1,9 @@
 """How a number depends on the body, shot by shot: a slope that holds at any time.
 
-The number is regressed on what an instrument saw of the pivot, baseline and stage together, with a middle of the
-stage's own for what else is new there. The instrument errs, and that draws a slope toward nothing: it is divided by the
-share of the pivot's scatter that is the body's own (Fuller, Measurement Error Models, 1987, ch. 1), whose own doubt
-widens the interval.
+The number is regressed on the measured pivot, over baseline and stage together, with a separate mean for the stage to
+absorb whatever else is new there. Instrument error shrinks a slope, so it is divided by the share of the pivot's
+scatter that belongs to the body (Fuller, Measurement Error Models, 1987, ch. 1); the uncertainty of that share widens
+the interval.
 """
 
 from __future__ import annotations
@@ -21,17 +21,16 @@ OWN_ERROR = 0.75  # share of an instrument's error variance that varies by ball;
 MIN_OWN = 0.4  # share of the pivot's scatter that must be the body's own; below it there is no slope
 MIN_BALLS = 6
 STEPS = {"cm": (2.0, " cm"), "°": (10.0, "°"), "": (0.1, " %")}
-"""What a slope is told for, by the unit of the series."""
+"""The step that a slope is shown for, by the unit of the series."""
 
 
 @dataclass(frozen=True, kw_only=True)
 class Slope:
-    """Change of the primary number for one unit of the pivot, golfer frame, with its always-valid interval.
+    """Change of the primary number per unit of the pivot, golfer frame, with its always-valid interval.
 
-    None while it cannot be said; ``sentence`` says why. ``evidence`` is an e-value that there is one in the direction
-    of the correction;
-    ``own`` is the share of the pivot's scatter that is no error of the instrument; ``balls`` those of the stage that
-    were measured on both sides.
+    It is None while unknown; ``sentence`` says why. ``evidence`` is an e-value that there is a slope in the direction
+    of the correction; ``own`` is the share of the pivot's scatter that is not instrument error; ``balls`` are the
+    stage's balls with both values.
     """
 
     estimate: float | None
@@ -53,7 +52,7 @@ class Slope:
 
 @dataclass(frozen=True, kw_only=True)
 class Pairs:
-    """Number and pivot of the same balls, arrays (n,), NaN where not known; ``errors`` of the pivot (one SD)."""
+    """Number and pivot of the same balls, arrays (n,), NaN where unknown; ``errors`` of the pivot (one SD)."""
 
     values: np.ndarray
     pivot: np.ndarray

@@ -24,7 +24,7 @@ RULES = ("count", "chance")
 
 @dataclass(frozen=True, kw_only=True)
 class Advice:
-    """Advice on the stage and its reason; ``hits`` of the last ``of`` were linked, ``need`` are needed."""
+    """Advice on the stage and its reason; ``hits`` of the last ``of`` balls were linked, and ``need`` are needed."""
 
     stage: str
     reason: Message
@@ -76,7 +76,7 @@ def advise(verdicts: list[Verdict], stage_id: str | None, compensated: bool, rul
 
 
 def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Message]:
-    """Return whether to go up, why to go down (or nothing), and the count in words."""
+    """Return whether to go up, why to go down (or empty), and the count in words."""
     window = judged[-stage.of :]
     hits = sum(v.verdict == VerdictKind.LINKED for v in window)
     missed = len(judged) >= RUN_OF_MISSES and not any(v.verdict == VerdictKind.LINKED for v in judged[-RUN_OF_MISSES:])

@@ -1,4 +1,4 @@
-"""Two questions per ball: did the body do it, did club and ball follow?"""
+"""Two questions about each ball: did the body do it, did club and ball follow?"""
 
 from __future__ import annotations
 
@@ -27,9 +27,9 @@ SPEED_MARGIN = 0.05  # of the baseline's club speed beyond a stage's band: how w
 class Verdict:
     """Verdict on one ball with its reasons; ``answered`` and ``moved`` are None if unknown.
 
-    ``beyond`` is true when the ball passed the primary gate on the far side; ``value`` is the primary
-    metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
-    ``called`` is the move that was called before the ball, old or new, and stands for a mark where none was made.
+    ``beyond`` is true if the ball passed the primary gate on the far side; ``value`` is the primary metric, golfer
+    frame. ``apart`` is the code of the rule that excluded the ball, None if it counts. ``called`` is the move that was
+    called before the ball, old or new; it replaces a missing mark.
     """
 
     verdict: VerdictKind
@@ -106,7 +106,7 @@ def _asked(correction: Correction, stage: str | None) -> _Asked:
 
 
 class _Seen(NamedTuple):
-    """What is known about one ball: the required metrics, which are inferred, and the marks."""
+    """What is known about one ball: the required metrics, which of them are inferred, and the marks."""
 
     values: tuple[float, ...]
     inferred: tuple[bool, ...]
@@ -186,7 +186,7 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
 
 
 def _made(seen: _Seen) -> Message:
-    """Return what is known of the movement, from mark or call."""
+    """Return what is known about the movement, from mark or call."""
     if seen.called and seen.movement in (None, Movement.UNSEEN):
         return Message("prove-new-move-called") if seen.called == NEW else Message("prove-old-move-called")
     result: dict[str | None, Message] = {

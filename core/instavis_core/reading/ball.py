@@ -1,4 +1,4 @@
-"""One ball of a block in detail: what was measured, what was inferred, what made its flight."""
+"""One ball of a block in detail: what was measured, what was inferred, and what caused its flight."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ MIN_TILT, MIN_START, MIN_LOSS = 2.0, 1.0, 1.0  # °, °, m/s; less is not worth 
 
 @dataclass(frozen=True, kw_only=True)
 class BallValue:
-    """One value of one ball, golfer frame; ``origin`` is measured or inferred, ``sd`` the latter's error."""
+    """One value of one ball, golfer frame; ``origin`` is measured or inferred; ``sd`` is the error of an inferred one."""
 
     metric: str
     value: float

@@ -31,9 +31,9 @@ PAIRS = (("path_deg", "face_deg"), ("strike_toe_mm", "strike_high_mm"), ("side_m
 class MetricReading:
     """One metric of the clean balls, golfer frame, in its own unit.
 
-    ``usual`` is the spread that is usual at this golfer's level, where one is known. ``origin`` is
-    measured, by-hand or inferred; ``low`` to ``high`` is the 95 % interval of the centre, which for
-    inferred values includes what the inference does not know; None where there are too few balls.
+    ``usual`` is the usual spread at this golfer's level, if known. ``origin`` is measured, by-hand or inferred. ``low``
+    to ``high`` is the 95 % interval of the center, including the uncertainty of inferred values; None with too few
+    balls.
     """
 
     centre: float
@@ -153,14 +153,14 @@ def own_spreads(blocks: Iterable[Mapping[str, float]]) -> dict[str, float]:
 def balls_still_needed(
     block: Block, set_aside: frozenset[int] = frozenset(), own: Mapping[str, float] | None = None
 ) -> int | None:
-    """Return how many more clean balls the pattern needs, without reading the rest; None if unknowable."""
+    """Return how many more clean balls the pattern needs, without reading the rest; None if unknown."""
     clean = clean_balls(block, set_aside)
     columns = complete(block, check_readings=False).columns
     return balls_needed({m: summarise(columns[m][clean]) for m in NEEDED_FOR}, block, own or {})
 
 
 def balls_needed(centres: dict[str, Centre], block: Block, own: Mapping[str, float]) -> int | None:
-    """Return how many more clean balls until path, face and strike are known within tolerance; None if unknowable."""
+    """Return how many more clean balls until path, face and strike are known within tolerance; None if unknown."""
     tolerance = block.golfer.skill.tolerance
     usual = {**block.golfer.skill.scatter, **own}
     if mostly_by_hand(block):
@@ -182,10 +182,7 @@ def mostly_by_hand(block: Block) -> bool:
 
 
 def _finish_angle(completed: CompletedBlock) -> np.ndarray:
-    """Return where each ball finished as an angle from the target line [°].
-
-    The start direction if there is no landing.
-    """
+    """Return where each ball finished as an angle from the target line [°]; the start direction if there is no landing."""
     side, carry = completed.columns["side_m"], completed.columns["carry_m"]
     with np.errstate(invalid="ignore", divide="ignore"):
         finish = np.degrees(np.arcsin(np.clip(side / np.maximum(carry, 1.0), -1, 1)))
@@ -193,7 +190,7 @@ def _finish_angle(completed: CompletedBlock) -> np.ndarray:
 
 
 def _worth_words(centres: dict[str, Centre], block: Block) -> dict[str, Centre]:
-    """Return the centers that may be put in words; balls in words have a median but no spread."""
+    """Return the centers that may be put in words; balls entered in words have a median but no spread."""
     if not mostly_by_hand(block):
         return centres
     return {m: replace(c, n=min(c.n, 3), spread=float("nan")) for m, c in centres.items()}

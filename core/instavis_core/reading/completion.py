@@ -27,9 +27,9 @@ SURE_ENOUGH = {  # an inferred value with a larger SD is not shown
 class CompletedBlock:
     """A block with gaps filled where the physics allows.
 
-    ``columns`` as in the block; ``sd[metric]`` (n,) is the one-SD uncertainty of each value: 0 for
-    measured ones; ``inferred`` names the metrics that were filled on most balls; ``doubtful[i]`` names
-    the value of ball i that cannot be reconciled with the rest, or None.
+    ``columns`` are as in the block; ``sd[metric]`` (n,) is the uncertainty of each value (one SD), 0 for measured ones.
+    ``inferred`` names the metrics that were filled on most balls; ``doubtful[i]`` names the value of ball i that
+    contradicts the others, or None.
     """
 
     columns: dict[str, np.ndarray]

@@ -1,4 +1,4 @@
-"""Numbers that contradict the rest of their balls too often: a wrong sign or unit, not the golfer."""
+"""Numbers that contradict the other numbers of their balls too often: a wrong sign or unit, not the golfer."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ SHARE, MINIMUM = 0.2, 3  # share and number of balls above which it is not a sin
 
 
 def disagreements(doubtful: Sequence[str | None]) -> tuple[Message, ...]:
-    """Return a sentence for every number that disagrees on a fifth of the balls, most often first.
+    """Return a sentence for every number that contradicts the others on a fifth of the balls, most frequent first.
 
     Parameters
     ----------

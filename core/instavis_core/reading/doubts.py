@@ -1,7 +1,7 @@
 """Landings that the launch cannot produce, whatever the wind on a playable day.
 
-Most balls are plainly possible: a table of flights, flown once, says so at once. What the table finds odd
-is flown itself.
+Most balls are clearly possible according to a table of simulated flights. Only balls outside the table are simulated
+themselves.
 """
 
 from __future__ import annotations

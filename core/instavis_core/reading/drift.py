@@ -1,8 +1,7 @@
 """Detect whether the block drifts: warm-up, fatigue, creep.
 
-Spearman's rank correlation with the order of the balls says whether (t approximation, Kendall & Gibbons,
-Rank Correlation Methods, 1990, ch. 4); the robust middles of the first, second and last third say how
-much and when.
+Spearman's rank correlation with the order of the balls tests whether it does (t approximation, Kendall & Gibbons, Rank
+Correlation Methods, 1990, ch. 4); the robust centers of the first, second and last third say how much and when.
 """
 
 from __future__ import annotations
@@ -26,8 +25,8 @@ WORTH = 0.75  # of the golfer's tolerance; a smaller drift is ignored
 class Drift:
     """A metric that moved within the block, golfer frame, its own unit.
 
-    ``size`` is last third minus first third; ``kind`` is warming-up (it settled after the first third),
-    tiring (club speed fell) or creeping.
+    ``size`` is last third minus first third; ``kind`` is warming-up (it settled after the first third), tiring (club
+    speed fell) or creeping.
     """
 
     metric: str

@@ -1,9 +1,9 @@
 """Where nine of ten balls land: a robust ellipse of two metrics.
 
-Centre and scatter from the maximum-likelihood fit of a bivariate t distribution with four degrees of
-freedom (Kent, Tyler & Vardi, Commun. Stat. Simul. 23 (1994) 441), rescaled to the
-covariance of a normal sample; the size is that of a prediction region for one more ball (Hotelling's T²,
-Johnson & Wichern, Applied Multivariate Statistical Analysis, 2007, ch. 5).
+Center and scatter come from the maximum-likelihood fit of a bivariate t distribution with four degrees of freedom
+(Kent, Tyler & Vardi, Commun. Stat. Simul. 23 (1994) 441), rescaled to the covariance of a normal sample; the size is
+that of a prediction region for one more ball (Hotelling's T², Johnson & Wichern, Applied Multivariate Statistical
+Analysis, 2007, ch. 5).
 """
 
 from __future__ import annotations
@@ -22,9 +22,9 @@ NORMAL_SHARE = 0.7267  # what this fit's scatter is of a normal sample's covaria
 
 @dataclass(frozen=True)
 class Ellipse:
-    """Where nine of ten balls are expected; centre and half axes in the metrics' units.
+    """Where nine of ten balls are expected; center and half axes in the metrics' units.
 
-    ``angle_deg`` is that of the long axis from the x axis, counter-clockwise.
+    ``angle_deg`` is that of the long axis from the x axis, counterclockwise.
     """
 
     x: str

@@ -1,7 +1,7 @@
 """What the physics says about each ball: its fitted delivery and the one value that does not fit.
 
-A fit depends on the ball's own readings, its club and its lie alone, and the same balls are read again after every
-new one: fits are remembered by what went into them. Nothing else is shared between readings.
+A fit depends only on the ball's own readings, its club and its lie. The same balls are read again after every new one,
+so fits are cached by their inputs.
 """
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""Balls that do not show the swing's pattern, excluded by a stated rule and never dropped."""
+"""Balls that do not show the swing's pattern, excluded by a stated rule and never deleted."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ OUTLYING_METRICS = ("path_deg", "face_deg", "attack_deg", "launch_direction_deg"
 
 @dataclass(frozen=True)
 class Mishit:
-    """An excluded ball: its 0-based position in the block, the rule and a sentence."""
+    """An excluded ball: its position in the block from 0, the rule and a sentence."""
 
     index: int
     rule: str
@@ -41,8 +41,8 @@ class Mishit:
 def find_mishits(block: Block, by_spread: bool = True) -> list[Mishit]:
     """Apply the rules in order; the first that fits names the ball.
 
-    Without ``by_spread`` only turf marks and strike count: where balls are meant to change, being unlike the others
-    is no fault.
+    Without ``by_spread`` only turf marks and strike count: where balls are meant to change, an unusual ball is not a
+    mishit.
     """
     found = {}
     for i, turf in enumerate(block.turf):

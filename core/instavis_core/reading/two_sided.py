@@ -1,10 +1,10 @@
-"""Is the miss one- or two-sided? One cluster against two, by the Bayesian information criterion.
+"""Is the miss one- or two-sided?
 
-Two normal clusters with a common spread, fitted by expectation-maximisation from every cut of the sorted values at
-once (Fraley & Raftery, J. Am. Stat. Assoc. 97 (2002) 611, doi:10.1198/016214502760047131), against the best single
-cluster of three shapes: normal, flat, and skewed (a normal with two halves; Wallis, Stat. Sci. 29 (2014) 106). A
-dozen balls tell two sides from one wide cluster only with what is usual: the spread of a cluster is held near that of
-the level.
+One cluster against two, by the Bayesian information criterion. Two normal clusters with a common spread, fitted by
+expectation maximization from every cut of the sorted values at once (Fraley & Raftery, J. Am. Stat. Assoc. 97 (2002)
+611, doi:10.1198/016214502760047131), against the best single cluster of three shapes: normal, flat, and skewed (a
+normal with two halves; Wallis, Stat. Sci. 29 (2014) 106). A dozen balls can separate two sides from one wide cluster
+only with prior knowledge: the spread of a cluster is kept near the usual one of the level.
 """
 
 from __future__ import annotations
@@ -82,8 +82,8 @@ def _ones(values: np.ndarray, floor: float) -> list[tuple[float, float, int]]:
 def _best_of_two(values: np.ndarray, floor: float) -> tuple[float, np.ndarray, float]:
     """Return the largest log likelihood of two clusters (up to the shared constant), their centers and spread.
 
-    With a common spread the log odds of the sides are a straight line in the value, so a round is one logistic of
-    (cuts, values) and two products.
+    With a common spread the log odds of the sides are linear in the value, so one iteration is a logistic of (cuts,
+    values) and two products.
     """
     n, middle = values.size, values.mean()
     values = values - middle

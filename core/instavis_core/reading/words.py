@@ -28,7 +28,7 @@ class PatternWord:
 
 
 def say(metric: str, value: float) -> Message:
-    """A value in the sentence form: ``4.1° in-to-out`` (golfer frame)."""
+    """Format a value for a sentence: ``4.1° in-to-out`` (golfer frame)."""
     known = vocabulary().metrics[metric]
     if not known.plus:
         return Message("size", size=Quantity(value, known.unit))
@@ -68,7 +68,7 @@ PLAIN = {
     "baseline-low": "baseline-flies-lower-should-club",
     "baseline-two-sided": "baseline-ends-both-sides-target",
 }
-"""The student's sentence for each word of the pattern."""
+"""The sentence for the student for each word of the pattern."""
 
 
 STRUCK = {
@@ -77,7 +77,7 @@ STRUCK = {
     "baseline-high": Message("baseline-top"),
     "baseline-low": Message("baseline-bottom"),
 }
-"""Where on the face, for a student."""
+"""Positions on the face, for a student."""
 
 
 def _plain(word: PatternWord, golfer: Golfer) -> Message:

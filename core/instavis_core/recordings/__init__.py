@@ -1,4 +1,4 @@
-"""Recorded swings: motion belts and pressure mats, reduced to moments, values and proposed grades."""
+"""Recorded swings: motion belts and pressure mats, reduced to moments, values and proposed answers."""
 
 from instavis_core.recordings.beside import Difference, differences
 from instavis_core.recordings.events import Moments, find_moments, marked

@@ -36,7 +36,7 @@ class Difference:
 def differences(before: tuple[SwingSeries, Moments], now: tuple[SwingSeries, Moments]) -> list[Difference]:
     """Return the differences of two swings at every moment that both have, in the order of the motion table.
 
-    A part of a recorder's error is the same in every swing of a golfer (`COMMON`) and falls out of the difference.
+    Part of a recorder's error is the same in every swing of a golfer (`COMMON`) and cancels in the difference.
     """
     found = []
     motion = load_motion()

@@ -34,7 +34,10 @@ MIN_REST = 0.12  # s: shortest pause at the top that is recognized
 
 @dataclass(frozen=True)
 class Moments:
-    """``at[moment]`` [s] for the eight moments, ``error`` [s, one SD] of each, and which ones a coach has set."""
+    """The moments of a swing.
+
+    ``at[moment]`` [s] for the eight moments, ``error`` [s, one SD] of each, and the moments that a coach has set.
+    """
 
     at: dict[str, float]
     error: dict[str, float]
@@ -44,9 +47,9 @@ class Moments:
 def find_moments(swing: SwingSeries, marks: Mapping[str, float] | None = None) -> Moments:
     """Find the eight moments of a recorded swing.
 
-    The curve that turns farthest (arms, chest, pelvis) gives the start and the top; arms and chest give impact
-    where they come back to their address; what no curve shows is placed by usual tempo (``motion.toml``), with a
-    larger error. The top is where the way back ends: who pauses there begins the way down later.
+    The curve that turns farthest (arms, chest, pelvis) gives the start and the top. Arms and chest give impact where
+    they return to their address value. Moments that no curve shows are placed by usual tempo (``motion.toml``), with a
+    larger error. The top is the end of the backswing; a golfer who pauses there starts down later.
 
     Parameters
     ----------
@@ -198,7 +201,7 @@ def _by_pressure(swing: SwingSeries) -> dict[str, tuple[float, float]]:
 
 
 def _placed(found: Mapping[str, tuple[float, float]], rest: float) -> tuple[dict[str, float], dict[str, float]]:
-    """Return all moments: found ones as they are, the others by usual tempo without the pause."""
+    """Return all moments: found ones unchanged, the others by usual tempo without the pause."""
     motion = load_motion()
     known = [m for m in motion.moments if m in found]
     usual = motion.seconds[[motion.place(m) for m in known]]

@@ -18,7 +18,7 @@ from instavis_core.shots import PivotValue
 
 COMMON = 0.5  # share of a value's error common to every swing: a belt worn askew, biased moments (assumption)
 ALIKE_SECONDS = 0.16
-"""Errors of a camera t seconds apart correlate by exp(−(t/0.16)²): .73 from top to transition (sample bodies)."""
+"""Camera errors t seconds apart correlate by exp(−(t/0.16)²): .73 from top to transition (sample bodies)."""
 CLOSE = 2.0  # standard errors from a bound within which an answer is close
 
 
@@ -26,7 +26,7 @@ CLOSE = 2.0  # standard errors from a bound within which an answer is close
 class Reading:
     """A value used by a window, with its error (one SD) and its bound.
 
-    ``axis`` says what a positive value means; ``grade`` is what the check is graded beyond the bound.
+    ``axis`` says what a positive value means; ``grade`` is the answer beyond the bound.
     """
 
     series: str
@@ -45,7 +45,7 @@ class Reading:
 class Proposal:
     """A proposed answer to a check; ``close`` if a bound is within two errors of a value.
 
-    The first of the ``readings`` decides: the one beyond its bound, or the nearest to one where all are within.
+    The first of the ``readings`` decides: the one beyond its bound, or the nearest to its bound if all are within.
     """
 
     look: str
@@ -72,9 +72,8 @@ def propose(knowledge: Knowledge, swing: SwingSeries, moments: Moments) -> list[
 
 
 def joined(knowledge: Knowledge, swings: Sequence[Sequence[Proposal]]) -> list[Proposal]:
-    """Combine several swings into one proposal per check.
-
-    The commonest answer; close near a bound or unless two thirds agree.
+    """Combine several swings into one proposal for each check: the most frequent answer; ``close`` near a bound or
+    unless two thirds agree.
     """
     by_look: dict[str, list[Proposal]] = {}
     for proposals in swings:
@@ -107,7 +106,7 @@ def _same_window(one: Reading, other: Reading) -> bool:
 
 
 def _deciding_first(readings: list[Reading], grade: str) -> list[Reading]:
-    """Return readings with the deciding one first, then by distance to their bound."""
+    """Return the readings with the deciding one first, then by distance to their bound."""
     return sorted(readings, key=lambda r: (r.grade != grade, abs(r.value - r.bound) / max(r.error, 1e-9)))
 
 
@@ -150,7 +149,7 @@ def _reading(row: Window, swing: SwingSeries, moments: Moments) -> Reading:
 def _change(swing: SwingSeries, name: str, moments: Moments, at: str, since: str) -> tuple[float, float]:
     """Return a series at a moment, relative to another one if given, and its error.
 
-    Errors of a camera close in time are alike and cancel in a change; those of a sensor are noise.
+    Camera errors close in time are similar and cancel in a change; sensor errors are independent.
     """
     value, error = value_at(swing, name, moments, at)
     if not since:

@@ -1,8 +1,8 @@
 """Pelvis travel from four skin markers of a camera system.
 
-The pelvis frame follows Wu et al., *J. Biomech.* 35 (2002) 543 (ISB): the line through both front markers is
-across, the plane of all four is level. The target line is taken as the pelvis' own across-line at address, so the
-laboratory's axes need not be known beyond which way is up.
+The pelvis frame follows Wu et al., *J. Biomech.* 35 (2002) 543 (ISB): the line through both front markers is its width,
+and the plane of all four is level. The target line is the pelvis' own width at address, so only the vertical axis of
+the laboratory must be known.
 """
 
 from __future__ import annotations

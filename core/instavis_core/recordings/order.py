@@ -16,7 +16,10 @@ TOGETHER = 0.015  # s: a smaller difference is no order
 
 @dataclass(frozen=True)
 class FirstMover:
-    """``starts[part]`` [s] in order of time, and the answer of the check ``first-mover`` that follows."""
+    """When each part starts down.
+
+    ``starts[part]`` [s] in order of time, and the answer to the check ``first-mover`` that follows.
+    """
 
     starts: dict[str, float]
     grade: str

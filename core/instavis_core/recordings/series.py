@@ -1,4 +1,4 @@
-"""Time series of one swing: read, converted to our units, gaps closed or refused, smoothed."""
+"""Time series of one swing: read, converted to our units, gaps bridged or rejected, smoothed."""
 
 from __future__ import annotations
 
@@ -35,10 +35,11 @@ OWN_RANGES = {
 
 @dataclass(frozen=True)
 class SwingSeries:
-    """``time`` (k,) [s] rising evenly from 0; ``columns`` each (k,) in the units of ``motion.toml``, smoothed.
+    """A recorded swing.
 
-    ``errors`` are one SD of a series where its instrument is not the one that ``motion.toml`` knows, ``errors_at`` the
-    same at a moment of the swing, for those at which it errs more or less.
+    ``time`` (k,) [s] rises evenly from 0; ``columns`` are (k,) each, in the units of ``motion.toml``, smoothed.
+    ``errors`` are one SD of a series whose instrument differs from that in ``motion.toml``; ``errors_at`` is the same
+    at single moments of the swing.
     """
 
     time: np.ndarray
@@ -48,7 +49,7 @@ class SwingSeries:
     errors_at: dict[str, dict[str, float]] = field(default_factory=dict)
 
     def error(self, name: str, moment: str, usual: float) -> float:
-        """Return one SD of a series at a moment; ``usual`` if the recording has none of its own."""
+        """Return one SD of a series at a moment; ``usual`` if the recording has no error of its own."""
         return self.errors_at.get(name, {}).get(moment, self.errors.get(name, usual))
 
     def at(self, name: str, moment: float) -> float:

@@ -1,7 +1,7 @@
 """A golfer with hidden faults who hits balls.
 
-The golfer's own effect rows are drawn around the table's, never equal to it, the scatter has heavier
-tails than a normal one, and some balls are plain mishits: what the engine assumes is not what it gets.
+The golfer's own effects are drawn around the table's and never equal them, the scatter has heavier tails than a normal
+distribution, and some balls are plain mishits, so the engine's assumptions do not hold exactly.
 """
 
 from __future__ import annotations
@@ -34,12 +34,11 @@ FLIGHT = ("carry_m", "side_m", "apex_m")
 class Traits:
     """Traits of a golfer: distance from the engine's assumptions, steadiness, learning and forgetting.
 
-    ``effect_spread`` is the log SD of the golfer's own effects about the table's; ``tail_freedom`` the
-    degrees of freedom of the t scatter (large: normal); ``mishit_rate`` the share of plain mishits;
-    ``fatigue_from`` the ball after which club speed falls by ``fatigue_share`` every ten balls;
-    ``learning`` the part of what is missing that a try adds; ``retention_days`` after how many days
-    without practice about a third of what was learned is left; ``relief`` how much of the fault the
-    movement removes.
+    ``effect_spread`` is the log SD of the golfer's own effects about the table's. ``tail_freedom`` is the degrees of
+    freedom of the t scatter (large: normal). ``mishit_rate`` is the share of plain mishits. ``fatigue_from`` is the
+    ball after which club speed falls by ``fatigue_share`` every ten balls. ``learning`` is the part of the missing
+    skill that a try adds. ``retention_days`` is after how many days without practice about a third of the skill is
+    left. ``relief`` is how much of the fault the movement removes.
     """
 
     effect_spread: float = 0.25
@@ -56,9 +55,9 @@ class Traits:
 class SimulatedGolfer:
     """One simulated golfer.
 
-    ``effects[key]`` is this golfer's own row (pieces of the engine), ``severity[key]`` how strong each
-    fault is now, ``offset`` what this golfer is off by anyway, ``skill_of_move`` the chance that the
-    new movement comes off when asked for, ``balls`` how many were hit today.
+    ``effects[key]`` are this golfer's own effects (pieces of the engine); ``severity[key]`` is how strong each fault is
+    now; ``offset`` is this golfer's deviation without faults; ``skill_of_move`` is the probability that the new
+    movement succeeds when asked for; ``balls`` is how many were hit today.
     """
 
     golfer: Golfer
@@ -77,7 +76,7 @@ class SimulatedGolfer:
         return {key: s * (1 - relief if key == lead else 1.0) for key, s in self.severity.items()}
 
     def rest(self, days: float, repetitions: int = 0) -> None:
-        """Let days pass between lessons: skill fades, repetitions at home retain and add."""
+        """Let days pass between lessons: skill fades, repetitions at home retain and add to it."""
         kept = HABIT + (self.skill_of_move - HABIT) * float(np.exp(-days / self.traits.retention_days))
         practised = 1 - (1 - PRACTICE_GAIN) ** repetitions
         self.skill_of_move = kept + practised * (0.95 - kept)

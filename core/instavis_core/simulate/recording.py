@@ -1,8 +1,8 @@
 """Motion and pressure series of a simulated swing, matching its shot.
 
-The sound motion plus what each of the golfer's faults adds, drawn as smooth curves through the eight
-moments (monotone cubic interpolation, Fritsch & Carlson 1980), with the golfer's own tempo, a wander that
-a worn sensor has, and noise a sample. Pelvis travel is zero at address, as a belt reports it.
+The sound motion plus what each of the golfer's faults adds, drawn as smooth curves through the eight moments (monotone
+cubic interpolation, Fritsch & Carlson 1980), with the golfer's own tempo, the drift of a worn sensor, and noise in
+every sample. Pelvis travel is zero at address, as a belt reports it.
 """
 
 from __future__ import annotations
@@ -42,7 +42,7 @@ class Recording:
     moments: dict[str, float]
 
     def to_csv(self) -> str:
-        """Write the open CSV form: a header of names with units, one row per sample."""
+        """Return the open CSV form: a header of names with units, one row for each sample."""
         out = io.StringIO()
         writer = csv.writer(out, lineterminator="\n")
         writer.writerow(["time_s", *self.columns])
@@ -95,7 +95,7 @@ def record_swing(
 
 
 def _own(name: str, rng: np.random.Generator) -> np.ndarray:
-    """Return how a sound golfer deviates from the table: one smooth bump through the swing."""
+    """Return how a golfer without faults deviates from the table: one smooth bump through the swing."""
     motion = load_motion()
     usual = [np.abs(adds[name]).max() for adds in motion.adds.values() if name in adds]
     size = OWN_SHARE * float(np.median(usual)) * rng.normal() if usual else 0.0

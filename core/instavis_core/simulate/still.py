@@ -1,7 +1,7 @@
 """A simulated picture of a golfer: where the camera sees every joint, and a rod of known length.
 
-The camera stands four meters away and looks level: what is nearer is seen larger, which the measuring on stills
-does not know. Every golfer has a build and a place of their own.
+The camera stands four meters away at eye level, so nearer points look larger, which the still measurement does not
+know. Every golfer has their own build and position.
 """
 
 from __future__ import annotations

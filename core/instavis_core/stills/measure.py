@@ -1,8 +1,8 @@
-"""From clicked landmarks to sway, thrust, lift, tilt and gaps, with errors and a proposed answer.
+"""Turn clicked landmarks into sway, thrust, lift, tilt and gaps, with errors and a proposed answer.
 
-A still shows the plane across the camera. A point that lies nearer or farther than the known length is measured
-too large or too small in proportion; that share stands in ``DEPTH_SHARE`` (a camera four meters away, a body a
-quarter of a meter off the plane of the known length). Clicks miss by ``CLICK_SHARE`` of the picture's height.
+A still shows the plane across the camera. A point nearer or farther than the known length is measured too large or too
+small in proportion; that share is ``DEPTH_SHARE`` (a camera four meters away, a body a quarter of a meter off the plane
+of the known length). Clicks miss by ``CLICK_SHARE`` of the picture's height.
 """
 
 from __future__ import annotations
@@ -55,7 +55,7 @@ class Clicked:
 class Measured:
     """A value with its error (one SD); ``grade`` is proposed, ``close`` if a bound is within two errors.
 
-    ``missing`` names what has to be clicked before there is a value: landmarks, ``scale``, ``address`` or
+    ``missing`` names what must be clicked before there is a value: landmarks, ``scale``, ``address`` or
     ``address:landmark``.
     """
 

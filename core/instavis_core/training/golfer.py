@@ -24,10 +24,8 @@ ELSEWHERE_AMOUNT = (0.3, 0.6)  # strength of an answer without a fault
 
 @dataclass(frozen=True, kw_only=True)
 class Level:
-    """Difficulty.
-
-    Range of ``severity`` of every fault, range of ``handicap``, traits, the chance that a ``strong`` or ``weak`` sign
-    of a fault shows, and that a sign without a fault does.
+    """Difficulty of a practice lesson: ranges of ``severity`` of every fault and of ``handicap``, traits, the
+    probability that a ``strong`` or ``weak`` sign of a fault shows, and that a sign shows without a fault.
     """
 
     severity: tuple[tuple[float, float], ...]
@@ -71,9 +69,8 @@ LEVELS: Mapping[str, Level] = MappingProxyType(
 
 @dataclass(frozen=True, kw_only=True)
 class TrainingGolfer:
-    """``faults`` with their severity, strongest first.
-
-    ``looks``: the answer that each check shows, if not OK, and how strongly.
+    """The golfer of a practice lesson: ``faults`` with their severity, strongest first; ``looks`` are the answers that
+    checks show, if not OK, and how strongly.
     """
 
     golfer: Golfer

@@ -13,10 +13,8 @@ from instavis_core.training.golfer import TrainingGolfer
 
 @dataclass(frozen=True, kw_only=True)
 class CoachActions:
-    """What the coach did.
-
-    ``balls`` were hit, looks ``graded`` by eye, a fault ``corrected`` (id), which had its ``outcome``; ``marked`` is by
-    ball how the movement went beside what the coach said.
+    """What the coach did: ``balls`` hit, checks ``graded`` by eye, the fault ``corrected`` (id) and its ``outcome``;
+    ``marked`` holds, by ball, the true movement and the coach's mark.
     """
 
     balls: int
@@ -28,7 +26,7 @@ class CoachActions:
 
 @dataclass(frozen=True, kw_only=True)
 class HiddenFault:
-    """A fault of the golfer; ``leads`` for the strongest."""
+    """A fault of the golfer; ``leads`` is true for the strongest."""
 
     id: str
     label: Message
@@ -50,10 +48,10 @@ class GradedLook:
 class Score:
     """What was hidden, and how the coach did.
 
-    ``right_cause`` says whether the correction was of a fault the golfer had, ``leading_cause`` of the strongest; None
-    where none was chosen. ``right_claim`` says whether what was claimed is what was there: verified where the cause was
-    right, not verified where it was not; None while nothing is claimed. ``marks_right`` of ``marks`` told how the
-    movement went; without a fault of the golfer's nobody can tell, and there are none.
+    ``right_cause`` says whether the corrected fault was one of the golfer's, ``leading_cause`` whether it was the
+    strongest; None without a correction. ``right_claim`` says whether the claim was true: verified with the right
+    cause, or not verified with a wrong one; None without a claim. ``marks_right`` of ``marks`` agreed with the
+    movement; without a fault to correct, no mark can be right or wrong and there are none.
     """
 
     faults: list[HiddenFault]

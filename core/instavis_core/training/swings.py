@@ -1,4 +1,4 @@
-"""What a golfer of a practice lesson does with a ball: the ball, the movement and the body."""
+"""One swing of a practice lesson's golfer: the ball, the movement and the body."""
 
 from __future__ import annotations
 
@@ -19,13 +19,13 @@ from instavis_core.simulate import simulate_shots
 from instavis_core.training.golfer import TrainingGolfer
 
 SHARES = {"done": 1.0, "partly": 0.5}
-"""How much of the movement's relief a swing has; none where it was missed, or nothing was tried."""
+"""How much of the movement's relief a swing has; 0 if it was missed or nothing was tried."""
 AMOUNT_SPREAD, TEMPO_SPREAD = 0.1, 0.05  # log SD, from swing to swing
 
 
 @dataclass(frozen=True, kw_only=True)
 class Attempt:
-    """The movement a swing tried: against which ``fault`` (id), and how well."""
+    """The movement that a swing tried: against which ``fault`` (id), and how well."""
 
     fault: str
     effort: str
@@ -110,7 +110,7 @@ def _seen(
 ) -> Iterator[Shown]:
     """Return checks that are not OK.
 
-    Of two that move the same part at the same moment, one is drawn, the asked one first.
+    Of two that move the same part at the same moment, only one is drawn: the requested one if it is among them.
     """
     taken: set[tuple[str, str]] = set()
     for name in sorted(who.looks, key=lambda n: n != first):

@@ -17,7 +17,7 @@ from instavis_report.catalog import english
 
 
 def plain(value: Any) -> Any:
-    """Return an answer as JSON can hold it: numbers finite and rounded to six places, messages in English."""
+    """Return an answer as JSON can hold it: finite numbers rounded to six places, messages in English."""
     if isinstance(value, dict):
         return {k: plain(v) for k, v in value.items()}
     if isinstance(value, list | tuple):
@@ -32,7 +32,7 @@ def plain(value: Any) -> Any:
 
 
 def only(raw: dict[str, Any], names: tuple[str, ...]) -> None:
-    """Refuse fields that the document does not have."""
+    """Reject fields that the document does not have."""
     for name, value in raw.items():
         if name not in names:
             raise InputError(name[:60], value, Message("common-one", known=", ".join(names)))
@@ -55,7 +55,7 @@ def numbers(raw: Any, where: str, names: tuple[str, ...], required: tuple[str, .
 
 
 def club_of(raw: dict[str, Any], shots: list[Shot]) -> Club:
-    """Return the club asked for, otherwise the only one in the shots, otherwise the mid iron of the effect tables."""
+    """Return the requested club, otherwise the only one in the shots, otherwise the mid iron of the effect tables."""
     lie = lie_of(raw)
     if raw.get("club") is not None:
         return read_club(raw["club"]).on(lie)
@@ -83,7 +83,7 @@ def block_in(raw: dict[str, Any]) -> tuple[Block, int]:
 
 
 def blocks_in(raw: dict[str, Any]) -> list[Block]:
-    """Return the blocks of a document by club: the one asked for, then the others in order of their first ball."""
+    """Return the blocks of a document by club: the requested one, then the others in order of their first ball."""
     golfer = read_golfer(raw.get("golfer"))
     shots = read_shots(raw.get("shots"))
     first = club_of(raw, shots)

@@ -125,7 +125,7 @@ def side_of(letters: str, field: str) -> str | None:
 
 
 def signed_by(side: str, golfer_side: int) -> int:
-    """Return the sign in the shot format of a value on a named side.
+    """Return the value on a named side with the sign of the shot format.
 
     Parameters
     ----------

@@ -17,7 +17,7 @@ MIN_BALLS = 3
 
 
 def table_doubts(shots: Sequence[Shot], golfer: Golfer) -> list[Message]:
-    """Return sentences on what cannot be right with the current mapping; empty if all is plausible."""
+    """Return sentences on what cannot be right with the current mapping; empty if everything is plausible."""
     found = []
     ratio = _middle(shots, "ball_speed_mps", "club_speed_mps", lambda a, b: a / b)
     if ratio is not None and not SMASH[0] <= ratio <= SMASH[1]:

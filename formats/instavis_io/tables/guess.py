@@ -10,7 +10,7 @@ from instavis_io.tables.mapping import ColumnUse, Mapping
 
 @dataclass(frozen=True, kw_only=True)
 class ColumnGuess:
-    """The proposal for a column and its reasons; ``sure`` is False if a person should check."""
+    """The proposal for a column and its reasons; ``sure`` is False if a person should check it."""
 
     use: ColumnUse
     reasons: tuple[Message, ...]

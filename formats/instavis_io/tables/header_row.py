@@ -19,7 +19,7 @@ _PLUS = re.compile(r"(?P<before>[^\W\d_][^+\[\]()=,;]*?)\s*\+(?!\s*=)|\+\s*=?\s*
 
 
 def header_place(rows: list[list[str]]) -> int:
-    """Find the row among the first ones with most known headers.
+    """Find the row with most known headers among the first rows.
 
     Raises
     ------

@@ -33,8 +33,8 @@ _FRACTION, _ZERO = re.compile(r"\d[.,]0*[1-9]"), re.compile(r"\d[.,]0+(\D|$)")
 class Cut:
     """How rows of a source are split into cells.
 
-    ``shape`` is ``table`` (cells between ``delimiter``) or ``objects`` (one JSON object a row); ``header_line`` is the
-    line of the head that names the columns, from 1, or 0 where none does and ``headers`` are made up.
+    ``shape`` is ``table`` (cells between ``delimiter``) or ``objects`` (one JSON object in each row). ``header_line``
+    is the line of the head that names the columns, from 1; 0 if there is none and ``headers`` are generated.
     """
 
     shape: str
@@ -50,7 +50,7 @@ class Cut:
 
 
 def find_cut(head: Sequence[str]) -> Cut:
-    """Find out from the first lines how a source is split, and its column names.
+    """Find out from the first lines how a source is split, and the names of its columns.
 
     Parameters
     ----------
@@ -89,7 +89,10 @@ def find_cut(head: Sequence[str]) -> Cut:
 
 
 def object_cut(text: str) -> Cut | None:
-    """Return the split of a row that is a JSON object; each kind of object is its own source; None for other rows."""
+    """Return the split of a row that is a JSON object; None for other rows.
+
+    Each kind of object is its own source.
+    """
     found = _object_or_none(text)
     return _cut_of_object(found) if found else None
 
@@ -125,7 +128,7 @@ def may_hold_ball(text: str) -> bool:
 
 
 def as_file(cut: Cut, texts: Iterable[str]) -> BinaryIO:
-    """Return headers and rows as a table file for a mapping proposal and preview; odd rows are left out."""
+    """Return headers and rows as a table file for a mapping proposal and preview; irregular rows are left out."""
     out = io.StringIO()
     writer = csv.writer(out, delimiter=cut.delimiter)
     writer.writerow(cut.headers)
@@ -137,7 +140,7 @@ def as_file(cut: Cut, texts: Iterable[str]) -> BinaryIO:
 def identity(shot: Shot, mapping: ColumnMapping, cells: Sequence[str]) -> str | None:
     """Return what identifies a ball in another file; None if there is too little.
 
-    A moment and a value are enough; without a moment it takes so many digits that no two balls share them by chance.
+    A time and a value are enough; without a time, enough digits are needed that no two balls share them by chance.
     """
     measured = [cell for use, cell in zip(mapping.columns, cells, strict=False) if kind_of(use.field)]
     weight = _weight([cell for cell in measured if cell])
@@ -158,7 +161,7 @@ def heading_club(head: Sequence[str], cut: Cut) -> str:
 
 
 def fills(shot: Shot, known: Mapping[str, float], mapping: ColumnMapping, cells: Sequence[str]) -> bool:
-    """Return whether a row is a ball that was known by fewer values before: all of those are the same.
+    """Return whether a row is a known ball with more values: all values known before are the same.
 
     Parameters
     ----------
@@ -178,9 +181,10 @@ def fills(shot: Shot, known: Mapping[str, float], mapping: ColumnMapping, cells:
 
 
 def _weight(cells: Sequence[str]) -> int:
-    """Return the weight of cells: 1 for a whole number, 2 for one with a fraction.
+    """Return the weight of cells: 1 for a whole number, 2 for a fraction.
 
-    A ``104.0`` has one only where half of the cells or more do: some programs print whole numbers so.
+    A ``104.0`` counts as a fraction only if at least half of the cells are fractions, because some programs print whole
+    numbers that way.
     """
     fractions = sum(bool(_FRACTION.search(cell)) for cell in cells)
     zeros = sum(bool(_ZERO.search(cell)) for cell in cells)

@@ -1,4 +1,4 @@
-"""How a table's columns become shot fields: guessed, confirmed by a coach, remembered per source."""
+"""How a table's columns become shot fields: guessed, confirmed by a coach, remembered for each source."""
 
 from __future__ import annotations
 
@@ -25,9 +25,9 @@ SIGNS = ("plus", "minus", "golfer", "against")
 class ColumnUse:
     """The use of one column: ``field`` (empty: left out), ``unit``, and the direction of positive numbers.
 
-    ``sign`` is ``plus`` when positive numbers mean the shot format's plus side (right of the target, toe,
-    high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for everyone,
-    ``against`` when they mean out-to-in, closed, pull. Letters in the cells override it.
+    ``sign`` is ``plus`` if positive numbers mean the shot format's plus side (right of the target, toe, high, up),
+    ``minus`` if they mean the other, ``golfer`` if they mean in-to-out, open, push for everyone, ``against`` if they
+    mean out-to-in, closed, pull. Letters in the cells override it.
     """
 
     header: str
@@ -60,7 +60,7 @@ def kind_of(field: str) -> str:
 
 
 def units_of(field: str) -> list[str]:
-    """Return the units a column of this field may have, the shot format's own first."""
+    """Return the units that a column of this field may have, the shot format's own first."""
     own = field.rpartition("_")[2]
     return sorted((u for u, (kind, _) in SUFFIXES.items() if kind == kind_of(field)), key=lambda u: u != own)
 

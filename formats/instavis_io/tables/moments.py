@@ -7,7 +7,7 @@ import re
 from datetime import datetime, tzinfo
 
 DAY, CLOCK = "at_day", "at_clock"
-"""Text fields of a mapping that make one moment together."""
+"""Text fields of a mapping that together make one time."""
 _CLOCK = re.compile(r"\d{1,2}:\d{2}")
 _ONLY_CLOCK = re.compile(r"\d{1,2}:\d{2}(:\d{2}([.,]\d+)?)?(\s*[ap]\.?m\.?)?", re.IGNORECASE)
 _DAYS = {".": ("%d.%m.%Y",), "/": ("%d/%m/%Y", "%m/%d/%Y"), "-": ("%Y-%m-%d",)}

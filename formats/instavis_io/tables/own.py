@@ -115,8 +115,8 @@ def write_table(records: Iterable[dict[str, Any]]) -> str:
 def harmless(value: Any) -> Any:
     """Return a cell that no spreadsheet runs: possible formulas get a leading apostrophe.
 
-    Spreadsheets look past blanks and line breaks, some open a new line of cells at a line break, and a text that
-    begins with our own apostrophe must come back with it.
+    Spreadsheets ignore leading blanks and line breaks, and some start a new row of cells at a line break. A text that
+    begins with our own apostrophe must be read back with it.
     """
     if isinstance(value, str) and _runs(value):
         return ESCAPE + value
@@ -131,7 +131,7 @@ def _further(value: Any) -> Any:
 
 
 def _runs(text: str) -> bool:
-    """Return True if a line of a text could be a formula, or it is escaped already."""
+    """Return True if a line of a text could be a formula, or is escaped already."""
     return text.startswith(ESCAPE) or any(line.strip().startswith(FORMULA_STARTS) for line in text.splitlines())
 
 
@@ -187,7 +187,7 @@ def _extra(cell: str) -> Any:
 
 
 def _plain_text(cell: str) -> str:
-    """Remove the apostrophe that kept a spreadsheet from running a text."""
+    """Remove the apostrophe that keeps a spreadsheet from running a text."""
     bare = cell.removeprefix(ESCAPE)
     return bare if bare != cell and _runs(bare) else cell
 

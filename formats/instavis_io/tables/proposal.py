@@ -44,7 +44,7 @@ GAP = "face_to_path_deg"  # goes with what lies between face and path
 PARTNERS = (("launch_direction_deg", "face_deg"), ("side_m", "launch_direction_deg"), (GAP, "face_deg"))
 CURVES = ("spin_axis_deg", "side_spin_rpm")
 RIGHT_IS_D = frozenset({"g", "gauche", "i", "iz", "izq", "izquierda"})
-"""Words of a column that tell that its d is droite or derecha."""
+"""Words of a column which show that its d stands for droite or derecha."""
 CURVE, CLEARLY = 0.5, 0.3  # correlation of the spin axis with face less path, and how far the other side lies below
 
 
@@ -187,7 +187,7 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
 
 
 def _moment_field(cells: list[str]) -> str:
-    """Return the field of a moment, or of the half that a column holds."""
+    """Return the field of a time, or of the half that a column holds."""
     days = sum(not has_clock(cell) for cell in cells)
     clocks = sum(is_clock(cell) for cell in cells)
     return DAY if days > len(cells) / 2 else CLOCK if clocks > len(cells) / 2 else "at"
@@ -281,7 +281,7 @@ def _values(column: _Column, use: ColumnUse, decimal: str, golfer: Golfer) -> np
 def _carry_unit(
     guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str, golfer: Golfer
 ) -> list[ColumnGuess]:
-    """Decide between meters and yards from the balls' own speeds if nothing else does."""
+    """Choose between meters and yards from the balls' own speeds if nothing else decides."""
     place = {g.use.field: i for i, g in enumerate(guesses)}
     if "carry_m" not in place or "ball_speed_mps" not in place or guesses[place["carry_m"]].sure:
         return guesses
@@ -329,7 +329,7 @@ def _carry_unit(
 
 
 def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str, golfer: Golfer) -> list[ColumnGuess]:
-    """Turn a sideways column that contradicts the ones it should agree with."""
+    """Reverse a sideways column that contradicts the columns it should agree with."""
     out = list(guesses)
     place = {g.use.field: i for i, g in enumerate(out)}
 

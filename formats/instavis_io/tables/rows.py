@@ -85,7 +85,7 @@ class RowReader:
         return shot if shot.club or not self._club else replace(shot, club=self._club)
 
     def told(self, cells: list[str]) -> dict[str, Any]:
-        """Return a row by fields despite errors: values where readable, text elsewhere."""
+        """Return a row by fields despite errors: values where readable, otherwise text."""
         record: dict[str, Any] = {}
         for place, use, read in self._columns:
             if place < len(cells):
@@ -137,7 +137,7 @@ def _no_ball(cells: list[str], headers: list[str]) -> str:
 
 
 def _reader(use: ColumnUse, decimal: str, golfer: Golfer, zone: tzinfo) -> Callable[[str], Any]:
-    """Return how a cell of a column becomes a value; an InputError names the column."""
+    """Return the function that turns a cell of a column into a value; an InputError names the column."""
     if not kind_of(use.field):
         return lambda cell: None if cell.lower() in EMPTY else _text(use, cell, zone)
     number = number_reader(use, decimal, golfer)
@@ -179,9 +179,9 @@ class SideUnknown(ValueError):
 
 
 def number_reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str], float | None]:
-    """Return how a cell becomes a number in the shot format's unit and frame; None for an empty cell.
+    """Return the function that turns a cell into a number in the shot format's unit and frame; None for an empty cell.
 
-    The returned function raises ValueError when a cell holds no number, SideUnknown when a word beside it is not known.
+    It raises ValueError if a cell holds no number, and SideUnknown if a word beside the number is unknown.
     """
     kind, factor, sided = kind_of(use.field), SUFFIXES[use.unit][1], is_sided(use.field)
     mine = golfer.side if is_mirrored(use.field) else 1

@@ -1,1 +1,1 @@
-"""Academies, coaches, students; signing in."""
+"""Academies, coaches and students; sign-in."""

@@ -1,4 +1,7 @@
-"""Who may call an operation, said where it is declared. What belongs to whom is the selectors' matter."""
+"""Who may call an operation, declared with the operation.
+
+Selectors decide who may see which object.
+"""
 
 from __future__ import annotations
 
@@ -12,11 +15,11 @@ from instavis.platform.errors import Refused
 from instavis_core.message import Message
 
 OWN_ACCOUNT = "/api/v1/session"
-"""What is open to somebody who has yet to set up the second factor that the academy asks for."""
+"""What a person may use who has not yet set up the second factor that the academy requires."""
 
 
 class CsrfOnly(APIKeyCookie):
-    """Lets everybody in who holds the page's CSRF token: for signing in."""
+    """Admits everyone who holds the page's CSRF token: for signing in."""
 
     param_name: str = settings.CSRF_COOKIE_NAME
 
@@ -25,18 +28,18 @@ class CsrfOnly(APIKeyCookie):
 
 
 class _SignedIn(APIKeyCookie):
-    """A session of this academy's people, by its cookie; changes need the page's token too."""
+    """A session of an academy's member, by its cookie; changes need the page's token too."""
 
     param_name: str = settings.SESSION_COOKIE_NAME
     roles: frozenset[str]
     refusal: Message
 
     def admits(self, person: Coach) -> bool:
-        """Return whether a person's role may: for lines, which no operation declares."""
+        """Return whether a person's role is sufficient; for live connections, which no operation declares."""
         return person.role in self.roles
 
     def authenticate(self, request: HttpRequest, key: str | None) -> Coach | None:
-        """The person, or None for nobody.
+        """Return the person, or None if not signed in.
 
         Raises
         ------
@@ -55,21 +58,21 @@ class _SignedIn(APIKeyCookie):
 
 
 class Staff(_SignedIn):
-    """Everybody who works here, the desk too."""
+    """Everyone who works here, including the desk."""
 
     roles = frozenset({Coach.Role.HEAD, Coach.Role.COACH, Coach.Role.DESK})
     refusal = Message("common-sign-first")
 
 
 class Coaches(_SignedIn):
-    """Who teaches: they see what was found."""
+    """Coaches and head coaches: they see the results."""
 
     roles = frozenset({Coach.Role.HEAD, Coach.Role.COACH})
     refusal = Message("account-only-coaches-can-do-desk")
 
 
 class Heads(_SignedIn):
-    """Who answers for the academy."""
+    """Head coaches."""
 
     roles = frozenset({Coach.Role.HEAD})
     refusal = Message("account-only-head-coach-can-do")

@@ -1,4 +1,4 @@
-"""One's own account: how one is known, where one is signed in, what was done to it."""
+"""A coach's own account: sign-in methods, sessions and notices."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from instavis_report.catalog import languages
 router = Router()
 
 LETTERS_ASKED = 5
-"""How often an hour one may have a letter sent."""
+"""Emails that a person may request in an hour."""
 
 
 class PasskeyMade(PasskeyShown):
@@ -55,7 +55,7 @@ class PasskeyOut(Schema):
 
 
 class AccountOut(Schema):
-    """What belongs to somebody's account; ``mails`` says whether this installation sends e-mail at all."""
+    """A coach's account; ``mails`` is true if this installation sends email."""
 
     email: str
     mails: bool
@@ -66,20 +66,20 @@ class AccountOut(Schema):
 
 
 class AppOut(Schema):
-    """What an authenticator app has to know, to be typed or scanned; shown this once."""
+    """What an authenticator app needs, to type or scan; shown only once."""
 
     secret: str
     picture: str
 
 
 class CodesOut(Schema):
-    """Recovery codes, shown this once; empty when there are some already."""
+    """Recovery codes, shown only once; empty if the coach already has some."""
 
     codes: list[str]
 
 
 class OwnSessionOut(Schema):
-    """A session of one's own; ``id`` names it and opens nothing."""
+    """One of the coach's sessions; ``id`` names it and grants nothing."""
 
     id: str
     browser: str
@@ -97,7 +97,7 @@ class NoticeOut(Schema):
 
 @router.post("/confirmed", auth=staff, response={204: None, 422: Problems, 429: Problems})
 def confirm(request: CoachRequest, data: PasswordShown) -> Status[Any]:
-    """Show once more that it is you, before something by which you are known is changed."""
+    """Confirm your identity before you change a sign-in method."""
     _right_password(request, data.password, "password", Message("account-password-wrong"))
     sessions.confirm(request)
     return Status(204, None)
@@ -105,7 +105,7 @@ def confirm(request: CoachRequest, data: PasswordShown) -> Status[Any]:
 
 @router.post("/password", auth=staff, response={204: None, 422: Problems, 429: Problems})
 def change_password(request: CoachRequest, data: PasswordChange) -> Status[Any]:
-    """Another password; every other session ends."""
+    """Change the password; every other session ends."""
     _right_password(request, data.old, "old", Message("account-old-password-wrong"))
     people.change_password(request.user, data.new, timezone.now())
     update_session_auth_hash(request, request.user)
@@ -124,7 +124,7 @@ def _right_password(request: CoachRequest, password: str, field: str, refusal: M
 
 @router.get("/account", auth=staff, response=AccountOut)
 def get_account(request: CoachRequest) -> AccountOut:
-    """Second factors and the e-mail address of whoever is signed in."""
+    """Return second factors and email address of the signed-in person."""
     return _account(request.user)
 
 
@@ -146,7 +146,7 @@ CHANGED = {403: Problems, 404: Problems, 409: Problems, 422: Problems, 429: Prob
 
 @router.post("/app", auth=staff, response={200: AppOut, **CHANGED})
 def begin_app(request: CoachRequest) -> AppOut:
-    """A secret for an authenticator app; it counts once one of its codes was given."""
+    """Create a secret for an authenticator app; it counts once one of its codes was entered."""
     sessions.ask_to_confirm(request)
     result = factors.begin_app(request, request.user)
     return AppOut(secret=result.secret, picture=result.picture)
@@ -154,7 +154,7 @@ def begin_app(request: CoachRequest) -> AppOut:
 
 @router.put("/app", auth=staff, response={200: CodesOut, **CHANGED})
 def add_app(request: CoachRequest, data: CodeShown) -> CodesOut:
-    """Take the app into use; whoever had no second factor gets recovery codes."""
+    """Start using the app; a coach without a second factor gets recovery codes."""
     sessions.ask_to_confirm(request)
     at_most(tries.CODE_LIMIT, "app", str(request.user.pk), window=60)
     codes = factors.add_app(request, request.user, data.code)
@@ -165,7 +165,7 @@ def add_app(request: CoachRequest, data: CodeShown) -> CodesOut:
 
 @router.delete("/app", auth=staff, response={200: AccountOut, **CHANGED})
 def remove_app(request: CoachRequest) -> AccountOut:
-    """Take the app out of use."""
+    """Stop using the app."""
     sessions.ask_to_confirm(request)
     factors.remove_app(request.user)
     _told(request.user, "app-removed")
@@ -174,7 +174,7 @@ def remove_app(request: CoachRequest) -> AccountOut:
 
 @router.post("/codes", auth=staff, response={200: CodesOut, **CHANGED})
 def make_codes(request: CoachRequest) -> CodesOut:
-    """Ten new recovery codes; the old ones are worth nothing any more."""
+    """Create ten new recovery codes; the old ones stop working."""
     sessions.ask_to_confirm(request)
     codes = factors.new_codes(request.user)
     _told(request.user, "codes")
@@ -183,14 +183,14 @@ def make_codes(request: CoachRequest) -> CodesOut:
 
 @router.post("/passkeys/challenge", auth=staff, response={200: ChallengeOut, **CHANGED})
 def begin_passkey(request: CoachRequest) -> ChallengeOut:
-    """What a browser needs to make a passkey."""
+    """Return what a browser needs to make a passkey."""
     sessions.ask_to_confirm(request)
     return ChallengeOut(options=factors.begin_passkey(request.user))
 
 
 @router.post("/passkeys", auth=staff, response={201: CodesOut, **CHANGED})
 def add_passkey(request: CoachRequest, data: PasskeyMade) -> Status[Any]:
-    """Keep a passkey; whoever had no second factor gets recovery codes."""
+    """Store a passkey; a coach without a second factor gets recovery codes."""
     sessions.ask_to_confirm(request)
     codes = factors.add_passkey(request.user, data.name, data.credential)
     sessions.show_factor(request)
@@ -200,7 +200,7 @@ def add_passkey(request: CoachRequest, data: PasskeyMade) -> Status[Any]:
 
 @router.delete("/passkeys/{passkey_id}", auth=staff, response={200: AccountOut, **CHANGED})
 def remove_passkey(request: CoachRequest, passkey_id: int) -> AccountOut:
-    """Take a passkey out of use."""
+    """Remove a passkey."""
     sessions.ask_to_confirm(request)
     factors.remove_passkey(request.user, passkey_id)
     _told(request.user, "passkey-removed")
@@ -209,7 +209,7 @@ def remove_passkey(request: CoachRequest, passkey_id: int) -> AccountOut:
 
 @router.put("/email", auth=staff, response={202: None, **CHANGED})
 def ask_for_address(request: CoachRequest, data: AddressIn) -> Status[Any]:
-    """Send a link to an address, which becomes one's own when it is opened."""
+    """Send a link to an address; opening it confirms the address."""
     sessions.ask_to_confirm(request)
     mail.refuse_without_mail()
     at_most(LETTERS_ASKED, "letters", str(request.user.pk), window=3600)
@@ -220,7 +220,7 @@ def ask_for_address(request: CoachRequest, data: AddressIn) -> Status[Any]:
 
 @router.delete("/email", auth=staff, response={200: AccountOut, **CHANGED})
 def forget_address(request: CoachRequest) -> AccountOut:
-    """No e-mail to this person any more."""
+    """Send no more email to this person."""
     sessions.ask_to_confirm(request)
     people.change_address(request.user, "", timezone.now())
     return _account(request.user)
@@ -228,7 +228,7 @@ def forget_address(request: CoachRequest) -> AccountOut:
 
 @router.get("/list", auth=staff, response=list[OwnSessionOut])
 def list_sessions(request: CoachRequest) -> list[OwnSessionOut]:
-    """Where one is signed in."""
+    """List the coach's own sessions."""
     here = sessions.kept_key(request.session.session_key or "")
     return [
         OwnSessionOut(
@@ -245,28 +245,28 @@ def list_sessions(request: CoachRequest) -> list[OwnSessionOut]:
 
 @router.delete("/list/{session_id}", auth=staff, response={204: None, 404: Problems})
 def end_session(request: CoachRequest, session_id: str) -> Status[Any]:
-    """End one of one's own sessions."""
+    """End one of the coach's own sessions."""
     sessions.end_session(request.user, session_id)
     return Status(204, None)
 
 
 @router.delete("/list", auth=staff, response={204: None})
 def end_other_sessions(request: CoachRequest) -> Status[Any]:
-    """Sign out everywhere but here."""
+    """Sign out everywhere else."""
     sessions.end_other_sessions(request.user, request.session.session_key)
     return Status(204, None)
 
 
 @router.get("/notices", auth=staff, response=list[NoticeOut])
 def list_notices(request: CoachRequest) -> list[NoticeOut]:
-    """What was done to one's account, newest first."""
+    """List what was done to the account, newest first."""
     rows = request.user.notices.all()[: notices.KEPT]
     return [NoticeOut(at=row.at, text=notices.sentence_of(row), seen_at=row.seen_at) for row in rows]
 
 
 @router.post("/notices/seen", auth=staff, response={204: None})
 def see_notices(request: CoachRequest) -> Status[Any]:
-    """All of it was read."""
+    """Mark all notices as read."""
     notices.seen(request.user, timezone.now())
     return Status(204, None)
 

@@ -35,13 +35,16 @@ class StudentIn(Schema):
 
 
 class StudentChange(StudentIn):
-    """What is left out stays. ``open_lessons`` says what a change of hand does to lessons that are open."""
+    """A change of a student; omitted fields stay.
+
+    ``open_lessons`` says what a change of hand does to open lessons.
+    """
 
     open_lessons: services.OpenLessons | None = None
 
 
 class AcademyIn(Schema):
-    """What is left out stays."""
+    """A change of the academy; omitted fields stay."""
 
     model_config = ConfigDict(extra="forbid")
     name: str | None = Field(None, max_length=120)
@@ -57,9 +60,9 @@ class AcademyIn(Schema):
 
 
 class AcademyOut(Schema):
-    """The academy; ``zones`` are those it may be in, ``mail`` says how e-mail is sent, empty when none is.
+    """The academy; ``zones`` are the possible time zones, ``mail`` says how email is sent, empty if none is.
 
-    ``students_due`` is how many will have been erased by its rule in thirty days.
+    ``students_due`` is how many students its retention rule will delete within thirty days.
     """
 
     name: str
@@ -79,7 +82,7 @@ class AcademyOut(Schema):
 
 
 class MailIn(Schema):
-    """Where a letter is sent to see whether it arrives."""
+    """Where to send a test email."""
 
     model_config = ConfigDict(extra="forbid")
     to: str = Field(max_length=254)
@@ -129,14 +132,14 @@ def get_student(request: CoachRequest, student_id: int) -> Student:
 
 @router.put("/students/{student_id}/consent", auth=staff, response={200: StudentOut, 404: Problems, 422: Problems})
 def change_consent(request: CoachRequest, student_id: int, data: ConsentIn) -> Student:
-    """Record that the student (for a junior: the guardian) agrees to the record, or takes it back."""
+    """Record or withdraw the consent of the student (for a junior: the guardian) to keeping the record."""
     student = selectors.student_of(request.user, student_id)
     return services.change_consent(student, data.given, timezone.now())
 
 
 @router.put("/students/{student_id}/archived", auth=staff, response={200: StudentOut, 404: Problems})
 def archive_student(request: CoachRequest, student_id: int, data: ArchivedIn) -> Student:
-    """Put a student out of the lists, or back into them."""
+    """Archive a student, or restore one."""
     student = selectors.student_of(request.user, student_id)
     return services.archive_student(student, data.archived, timezone.now())
 
@@ -145,7 +148,7 @@ def archive_student(request: CoachRequest, student_id: int, data: ArchivedIn) ->
     "/students/{student_id}", auth=staff, response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems}
 )
 def change_student(request: CoachRequest, student_id: int, data: StudentChange) -> Student:
-    """Change a student; another hand asks what becomes of open lessons."""
+    """Change a student; a change of hand asks what happens to open lessons."""
     student = selectors.student_of(request.user, student_id)
     values = data.dict(exclude_unset=True)
     open_lessons = values.pop("open_lessons", None)
@@ -154,20 +157,20 @@ def change_student(request: CoachRequest, student_id: int, data: StudentChange) 
 
 @router.get("/academy", auth=staff, response=AcademyOut)
 def get_academy(request: CoachRequest) -> AcademyOut:
-    """The academy, and the time zones there are."""
+    """Return the academy, and the possible time zones."""
     return _academy(request)
 
 
 @router.patch("/academy", auth=heads, response={200: AcademyOut, 422: Problems})
 def change_academy(request: CoachRequest, data: AcademyIn) -> AcademyOut:
-    """Its name, the zone whose days it counts, what new people begin with, how long things stay (head coach)."""
+    """Change name, time zone, defaults for new people, and data retention (head coach)."""
     services.change_academy(request.user, data.dict(exclude_unset=True), timezone.now())
     return _academy(request)
 
 
 @router.post("/academy/mail", auth=heads, response={204: None, 409: Problems, 422: Problems, 429: Problems})
 def try_mail(request: CoachRequest, data: MailIn) -> Status[Any]:
-    """Send a letter that says that e-mail works (head coach); what the mail server says against it is told."""
+    """Send a test email (head coach); an error of the mail server is reported."""
     at_most(MAILS_TRIED, "mail", str(request.user.academy_id), window=60)
     mail.try_out(request.user, data.to)
     return Status(204, None)

@@ -1,4 +1,4 @@
-"""The name its tables began with stays."""
+"""The app label stays the one its tables were created with."""
 
 from __future__ import annotations
 

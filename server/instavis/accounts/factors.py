@@ -1,6 +1,6 @@
-"""Second factors: an authenticator app, passkeys, and recovery codes for the day the phone is lost.
+"""Second factors: an authenticator app, passkeys, and recovery codes for a lost phone.
 
-The mathematics and the rows are django-allauth's; who may do what, and when, is said here.
+The cryptography and the tables are django-allauth's; the rules are here.
 """
 
 from __future__ import annotations
@@ -38,23 +38,23 @@ from instavis_core.message import Message
 
 MAX_PASSKEYS = 10
 CODE_LASTS = 120
-"""Seconds in which a code of the app, once used, is not taken again: longer than it is good for."""
+"""Seconds in which a used code of the app is not accepted again: longer than it is valid."""
 APP, CODES, PASSKEY = Authenticator.Type.TOTP, Authenticator.Type.RECOVERY_CODES, Authenticator.Type.WEBAUTHN
 
 
 class Adapter(DefaultMFAAdapter):
-    """What allauth asks of this product: secrets are kept encrypted under the installation's own secret."""
+    """What allauth needs to know: secrets are encrypted with the installation's secret."""
 
     def encrypt(self, text: str) -> str:
-        """A secret as it is kept."""
+        """Encrypt a secret for storage."""
         return _cipher().encrypt(text.encode()).decode()
 
     def decrypt(self, encrypted_text: str) -> str:
-        """A kept secret; one that no code fits when it was kept under another installation's secret."""
+        """Decrypt a stored secret; if it was stored under another installation's secret, no code matches it."""
         return _kept(encrypted_text) or base64.b32encode(secrets.token_bytes(20)).decode()
 
     def get_totp_issuer(self) -> str:
-        """What the app shows above the code."""
+        """Name that the app shows above the code."""
         return "Instavis"
 
     def _get_user_identifier(self, user: AbstractBaseUser) -> str:
@@ -96,7 +96,7 @@ class Factors:
 
 
 def factors_of(coach: Coach) -> Factors:
-    """A coach's second factors, without a secret among them."""
+    """Return a coach's second factors, without secrets."""
     rows = list(Authenticator.objects.filter(user=coach).order_by("pk"))
     app = next((row.created_at for row in rows if row.type == APP), None)
     left = sum(len(row.wrap().get_unused_codes()) for row in rows if row.type == CODES and _readable(row))
@@ -109,7 +109,7 @@ def _readable(row: Authenticator) -> bool:
 
 
 def ways(coach: Coach) -> list[str]:
-    """What the password alone does not replace: ``code``, ``passkey``; empty when it is enough."""
+    """Return what is needed besides the password: ``code``, ``passkey``; empty if nothing is."""
     kinds = set(Authenticator.objects.filter(user=coach).values_list("type", flat=True))
     if not kinds & {APP, PASSKEY}:
         return []
@@ -117,7 +117,10 @@ def ways(coach: Coach) -> list[str]:
 
 
 def check_code(coach: Coach, code: str) -> str | None:
-    """Whether a code of the app or a recovery code is right: which of both it was, or None. Each is taken once."""
+    """Return which kind of code this is, app or recovery, or None if it is wrong.
+
+    Each works once.
+    """
     code = "".join(code.split())
     form = AuthenticateForm(user=coach, data={"code": code})
     if not code or not _valid(form):
@@ -129,20 +132,20 @@ def check_code(coach: Coach, code: str) -> str | None:
 
 
 def _once(coach: Coach, code: str) -> bool:
-    """Use up a code of the app; False for one that was used before, also to set the app up."""
+    """Use up a code of the app; return False if it was used before, also to set up the app."""
     return bool(cache.add(f"code-used:{coach.pk}:{''.join(code.split())}", 1, CODE_LASTS))
 
 
 @dataclass(frozen=True)
 class AppSecret:
-    """What an authenticator app has to know: to be typed, and as a picture to be scanned."""
+    """What an authenticator app needs: a text to type and a picture to scan."""
 
     secret: str
     picture: str
 
 
 def begin_app(request: HttpRequest, coach: Coach) -> AppSecret:
-    """A new secret for an app, good once a code of it was given."""
+    """Return a new secret for an app; it counts once one of its codes was entered."""
     _refuse_second_app(coach)
     form = ActivateTOTPForm(user=coach)
     adapter = get_adapter()
@@ -152,7 +155,7 @@ def begin_app(request: HttpRequest, coach: Coach) -> AppSecret:
 
 @transactional
 def add_app(request: HttpRequest, coach: Coach, code: str) -> list[str]:
-    """Take the app into use by one of its codes; gives recovery codes if there were none.
+    """Start using the app with one of its codes; return recovery codes if there were none.
 
     Raises
     ------
@@ -176,7 +179,7 @@ def _refuse_second_app(coach: Coach) -> None:
 
 @transactional
 def remove_app(coach: Coach) -> None:
-    """Take the app out of use.
+    """Stop using the app.
 
     Raises
     ------
@@ -190,7 +193,7 @@ def remove_app(coach: Coach) -> None:
 
 @transactional
 def new_codes(coach: Coach) -> list[str]:
-    """Ten new recovery codes in place of the old ones.
+    """Replace the recovery codes by ten new ones.
 
     Raises
     ------
@@ -211,7 +214,7 @@ def _first_codes(coach: Coach) -> list[str]:
 
 
 def begin_passkey(coach: Coach) -> dict[str, Any]:
-    """What a browser needs to make a passkey.
+    """Return what a browser needs to make a passkey.
 
     Raises
     ------
@@ -224,7 +227,7 @@ def begin_passkey(coach: Coach) -> dict[str, Any]:
 
 @transactional
 def add_passkey(coach: Coach, name: str, credential: dict[str, Any]) -> list[str]:
-    """Keep a passkey that a browser made; gives recovery codes if there were none.
+    """Store a passkey that a browser made; return recovery codes if there were none.
 
     Raises
     ------
@@ -242,7 +245,7 @@ def add_passkey(coach: Coach, name: str, credential: dict[str, Any]) -> list[str
 
 @transactional
 def remove_passkey(coach: Coach, passkey_id: int) -> None:
-    """Take a passkey out of use.
+    """Remove a passkey.
 
     Raises
     ------
@@ -255,7 +258,7 @@ def remove_passkey(coach: Coach, passkey_id: int) -> None:
 
 
 def ask_for_passkey() -> dict[str, Any]:
-    """What a browser needs to show a passkey, whosever it is."""
+    """Return what a browser needs to show any passkey."""
     return _plain(begin_authentication())
 
 
@@ -281,12 +284,12 @@ def check_passkey(credential: dict[str, Any]) -> Coach:
 
 @transactional
 def lift(coach: Coach) -> int:
-    """Take all second factors away: the password is enough again. Gives how many there were."""
+    """Remove all second factors, so that the password is enough again; return how many there were."""
     return int(Authenticator.objects.filter(user=coach).delete()[0])
 
 
 def _alone(coach: Coach) -> None:
-    """One change at a time: the database knows no rule against two apps."""
+    """Lock the coach for one change at a time, because the database has no rule against two apps."""
     Coach.objects.select_for_update().get(pk=coach.pk)
 
 
@@ -309,7 +312,7 @@ def _passkey_refused(status: int = 422) -> Refused:
 
 @contextmanager
 def _told_as_refusal() -> Iterator[None]:
-    """What a browser sends is not always what it should be, and the library says so in many ways."""
+    """Turn the library's various errors about a browser's answer into a refusal."""
     try:
         yield
     except (ValueError, TypeError, KeyError, AttributeError, IndexError, AssertionError, struct.error) as error:

@@ -1,4 +1,4 @@
-"""What is written in letters; a worker calls this."""
+"""The texts of emails; a worker calls this."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from instavis_core.message import Message
 
 
 def write(letter: Letter, now: datetime) -> bool:
-    """Write and send one; False when there is nothing to say any more.
+    """Write and send an email; return False if there is no longer a reason to.
 
     Raises
     ------

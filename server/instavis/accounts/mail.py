@@ -1,6 +1,6 @@
-"""E-mail, where the installation has somewhere to send it: notices, links for a lost password, proofs of an address.
+"""Email, if the installation can send it: notices, links for a lost password, confirmations of an address.
 
-Nothing here is sent while somebody waits, but for the head coach's test: `post` hands letters to a worker.
+Nothing here is sent while a person waits, except for the head coach's test: `post` passes emails to a worker.
 """
 
 from __future__ import annotations
@@ -31,7 +31,7 @@ ADDRESS_PROVED_WITHIN = timedelta(hours=24)
 
 @dataclass(frozen=True)
 class Letter:
-    """What is to be written: ``kind`` is ``notice``, ``lost`` or ``address``; ``origin`` is where links begin."""
+    """An email to write: ``kind`` is ``notice``, ``lost`` or ``address``; ``origin`` is the start of its links."""
 
     kind: str
     coach_id: int
@@ -40,7 +40,7 @@ class Letter:
     detail: str = ""
 
     def plain(self) -> dict[str, Any]:
-        """The letter as a worker is told of it."""
+        """The email as data for a worker."""
         return asdict(self)
 
 
@@ -48,29 +48,29 @@ _post: list[Callable[[Letter], None]] = []
 
 
 def post_with(post: Callable[[Letter], None]) -> None:
-    """Say how a letter gets to a worker (the project knows)."""
+    """Set how an email gets to a worker; the project sets it."""
     _post[:] = [post]
 
 
 def post(letter: Letter) -> None:
-    """Have a letter sent once what is being done is committed; nothing happens where no mail is sent."""
+    """Send an email once the current transaction is committed; without email nothing happens."""
     if can_send():
         for hand_over in _post:
             transaction.on_commit(partial(hand_over, letter))
 
 
 def can_send() -> bool:
-    """Whether this installation sends e-mail."""
+    """Return whether this installation sends email."""
     return bool(settings.MAIL_SENDER)
 
 
 def how() -> str:
-    """Where e-mail is sent through, and as whom; empty when none is sent."""
+    """Return the mail server and sender; empty if no email is sent."""
     return f"{settings.MAIL_SENDER}, {settings.EMAIL_HOST}:{settings.EMAIL_PORT}" if can_send() else ""
 
 
 def refuse_without_mail() -> None:
-    """Before something that needs a letter.
+    """Raise an error if something needs email and none can be sent.
 
     Raises
     ------
@@ -81,7 +81,7 @@ def refuse_without_mail() -> None:
 
 
 def checked_address(address: str) -> str:
-    """An address that mail could be sent to.
+    """Return an address that email could be sent to.
 
     Raises
     ------
@@ -96,7 +96,7 @@ def checked_address(address: str) -> str:
 
 
 def send(subject: Message, text: Message, to: str) -> None:
-    """Send a letter now, in the reader's language.
+    """Send an email now, in the reader's language.
 
     Raises
     ------
@@ -106,7 +106,7 @@ def send(subject: Message, text: Message, to: str) -> None:
 
 
 def try_out(coach: Coach, to: str) -> None:
-    """A letter that says the settings are right, sent while the head coach waits.
+    """Send a test email while the head coach waits.
 
     Raises
     ------
@@ -129,12 +129,12 @@ def try_out(coach: Coach, to: str) -> None:
 
 
 def proof_of(coach: Coach, address: str) -> str:
-    """The end of a link that proves that a coach reads an address."""
+    """Return the end of a link that proves that a coach reads an address."""
     return signing.dumps({"coach": coach.pk, "before": coach.email, "address": address}, salt=SALT)
 
 
 def proved(token: str) -> tuple[Coach, str]:
-    """Whose address a link proves, and the address.
+    """Return the coach and the address that a link proves.
 
     Raises
     ------

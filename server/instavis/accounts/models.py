@@ -17,16 +17,16 @@ ADULT_AGE = 18
 
 
 PAPERS = ("A4", "Letter")
-"""What a page that a student takes home may be printed on."""
+"""Paper sizes for printed pages."""
 
 
 class Academy(models.Model):
-    """Owns everything: coaches, students, bays, lessons and balls. Its days are those of ``time_zone``.
+    """Owns everything: coaches, students, bays, lessons and balls.
 
-    ``units`` and ``language`` are what somebody new begins with; ``paper`` is what its pages are printed on;
-    ``asks_for_factor``: nobody works here by a password
-    alone. What is kept only so long: lines of who did what, films
-    (0: none at all) and pictures by days, students who do not come any more by years; None keeps them.
+    ``time_zone`` determines its days. ``units`` and ``language`` are the defaults for new people; ``paper`` is the
+    paper size of its pages; ``asks_for_factor`` requires a second factor of everyone. The retention fields say how long
+    data is kept: activity log, films (0: none) and pictures in days, students who no longer come in years; None keeps
+    it forever.
     """
 
     name = models.CharField(max_length=120)
@@ -42,18 +42,18 @@ class Academy(models.Model):
 
     @property
     def zone(self) -> ZoneInfo:
-        """In which its days begin and its clocks go."""
+        """The time zone of the academy's days and clocks."""
         return ZoneInfo(self.time_zone)
 
     def __str__(self) -> str:
         return self.name
 
     def day_of(self, moment: datetime) -> date:
-        """The calendar day a moment belongs to where the academy is."""
+        """Return the calendar day of a time in the academy's time zone."""
         return moment.astimezone(self.zone).date()
 
     def start_of(self, day: date) -> datetime:
-        """The moment a day begins where the academy is."""
+        """Return the time at which a day starts in the academy's time zone."""
         return datetime.combine(day, time(), self.zone)
 
 
@@ -79,7 +79,7 @@ class Coach(AbstractUser):
 
 
 class CoachSession(AbstractBaseSession):
-    """A session under the hash of its key, with what its coach may know of it; the columns repeat its own words."""
+    """A session under the hash of its key, with what its coach may know of it; the columns repeat its data."""
 
     coach = models.ForeignKey(Coach, on_delete=models.CASCADE, null=True, related_name="sessions")
     begun_at = models.DateTimeField(null=True)
@@ -92,9 +92,9 @@ class CoachSession(AbstractBaseSession):
 
 
 class Notice(models.Model):
-    """Something a coach should hear of who uses their account; ``seen_at`` once they said that they did.
+    """Something a coach should know about their account; ``seen_at`` is when they confirmed it.
 
-    ``what`` happened is one of `instavis.accounts.notices.SENTENCES`, which ``detail`` completes.
+    ``what`` is one of `instavis.accounts.notices.SENTENCES`, completed by ``detail``.
     """
 
     coach = models.ForeignKey(Coach, on_delete=models.CASCADE, related_name="notices")
@@ -108,7 +108,7 @@ class Notice(models.Model):
 
 
 class AnsweredRequest(models.Model):
-    """A change that a browser sent under a key, and the answer it got: see `instavis.accounts.once`.
+    """A change that a browser sent under a key, and its answer: see `instavis.accounts.once`.
 
     ``content`` is a hash of the request; ``status`` is 0 until it is answered.
     """
@@ -125,7 +125,7 @@ class AnsweredRequest(models.Model):
 
 
 class Link(models.Model):
-    """A link that opens one thing to somebody who is not signed in: hashed, expiring, revocable."""
+    """A link that opens one thing for a person who is not signed in: hashed, expiring, revocable."""
 
     token_hash = models.CharField(max_length=64, unique=True, db_collation="utf8mb4_bin")
     made_by = models.ForeignKey(Coach, on_delete=models.PROTECT, related_name="+")
@@ -138,14 +138,14 @@ class Link(models.Model):
 
 
 class StudentLink(Link):
-    """One that a student holds, who has no account."""
+    """A link for a student, who has no account."""
 
     class Meta:
         abstract = True
 
 
 class Invitation(Link):
-    """One that lets somebody become a coach of the academy, once; ``coach`` is who they became."""
+    """A link for joining the academy as a coach, once; ``coach`` is the coach who joined."""
 
     academy = models.ForeignKey(Academy, on_delete=models.CASCADE, related_name="invitations")
     role = models.CharField(max_length=8, choices=Coach.Role.choices)
@@ -155,9 +155,9 @@ class Invitation(Link):
 
 
 class PasswordLink(Link):
-    """One that lets a coach who lost the password choose another, once.
+    """A link with which a coach can choose a new password, once.
 
-    ``lifts_factors``: one made on the machine for somebody who lost the second factor as well.
+    ``lifts_factors`` is set for one made on the machine for a person who also lost the second factor.
     """
 
     lifts_factors = models.BooleanField(default=False)
@@ -166,7 +166,10 @@ class PasswordLink(Link):
 
 
 class AuditLine(models.Model):
-    """One line that stays: who did what to whose data when; no name of a student. ``reading``: it was only read."""
+    """One line of the activity log: who did what to whose data and when; without names of students.
+
+    ``reading`` means that the data was only read.
+    """
 
     academy = models.ForeignKey(Academy, on_delete=models.CASCADE, related_name="audit")
     reading = models.BooleanField(default=False)
@@ -180,7 +183,10 @@ class AuditLine(models.Model):
 
 
 class Student(models.Model):
-    """A golfer who takes lessons; ``made_up``: one of a practice lesson, who is on no list and in no sum."""
+    """A golfer who takes lessons.
+
+    ``made_up`` is the golfer of a practice lesson, who appears in no list and no total.
+    """
 
     academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="students")
     name = models.CharField(max_length=120)
@@ -202,12 +208,12 @@ class Student(models.Model):
         return self.name
 
     def age(self, today: date) -> int | None:
-        """Whole years on that day; None when the birthday is not known."""
+        """Whole years on that day; None if the birthday is unknown."""
         if self.born is None:
             return None
         return today.year - self.born.year - ((today.month, today.day) < (self.born.month, self.born.day))
 
     def is_junior(self, today: date) -> bool:
-        """Under eighteen on that day; False when the birthday is not known."""
+        """Under eighteen on that day; False if the birthday is unknown."""
         age = self.age(today)
         return age is not None and age < ADULT_AGE

@@ -1,4 +1,4 @@
-"""What coaches hear of who uses their account: on their own page, and by e-mail where that is set up."""
+"""Notices to coaches about the use of their account: on their own page, and by email where it is set up."""
 
 from __future__ import annotations
 
@@ -23,11 +23,11 @@ SENTENCES: Mapping[str, Message] = {
     "email": Message("account-email-address-changed"),
 }
 KEPT = 50
-"""How many of a coach's are kept."""
+"""Notices kept for each coach."""
 
 
 def tell(coach: Coach, what: str, now: datetime, detail: str = "", to: str | None = None) -> Notice:
-    """Write a notice down and send it where the coach reads mail (``to``: where that was until now)."""
+    """Store a notice and send it to the coach's email address (``to``: the previous address)."""
     notice = Notice.objects.create(coach=coach, at=now, what=what, detail=detail[:120])
     old = coach.notices.values_list("pk", flat=True)[KEPT:]
     Notice.objects.filter(pk__in=list(old)).delete()
@@ -38,10 +38,10 @@ def tell(coach: Coach, what: str, now: datetime, detail: str = "", to: str | Non
 
 
 def sentence_of(notice: Notice) -> Message:
-    """A notice as it is read."""
+    """Return a notice as it is shown."""
     return Message(SENTENCES[notice.what], **({"detail": notice.detail} if notice.detail else {}))
 
 
 def seen(coach: Coach, now: datetime) -> None:
-    """The coach has read what there is."""
+    """Mark a coach's notices as read."""
     coach.notices.filter(seen_at__isnull=True).update(seen_at=now)

@@ -19,7 +19,7 @@ from instavis_core.message import Message
 HEADER = "Idempotency-Key"
 MAX_KEY_CHARACTERS = 64
 KEPT_FOR = timedelta(days=2)
-"""Longer than a browser goes on sending a change that it could not save."""
+"""Longer than a browser keeps sending a change that it could not save."""
 SAFE_METHODS = ("GET", "HEAD", "OPTIONS")
 
 View = Callable[..., HttpResponse]
@@ -61,7 +61,7 @@ def once(view: View) -> View:
 
 
 def delete_old_answers(now: datetime) -> int:
-    """Delete the answers that no browser asks for any more; return how many."""
+    """Delete the answers that no browser requests any more; return how many."""
     return AnsweredRequest.objects.filter(at__lt=now - KEPT_FOR).delete()[0]
 
 

@@ -1,4 +1,6 @@
-"""Who works at an academy: invited, named, leaving and coming back; passwords chosen, changed, lost."""
+"""An academy's people: inviting, naming, deactivating and reactivating them; choosing, changing and recovering
+passwords.
+"""
 
 from __future__ import annotations
 
@@ -28,17 +30,17 @@ USERNAME = "letters, digits and . _ - @, at most 60"
 
 
 def note(coach: Coach, text: Message, now: datetime) -> AuditLine:
-    """Write down that somebody did something of weight; the text names no student."""
+    """Log an important action of a person; the text names no student."""
     return AuditLine.objects.create(academy_id=coach.academy_id, at=now, who=coach.name, text=text)
 
 
 def note_by_itself(academy_id: int, text: Message, now: datetime) -> AuditLine:
-    """Write down what was done by a rule of the academy, not by somebody."""
+    """Log what a rule of the academy did."""
     return AuditLine.objects.create(academy_id=academy_id, at=now, who="Instavis", text=text)
 
 
 def drop_old_lines(now: datetime) -> int:
-    """Forget lines that are older than their academy keeps them; gives how many."""
+    """Delete lines that are older than their academy keeps them; return how many."""
     gone = 0
     for academy in Academy.objects.all():
         old = academy.audit.filter(at__lt=now - timedelta(days=academy.keep_lines_days))
@@ -47,7 +49,7 @@ def drop_old_lines(now: datetime) -> int:
 
 
 def note_reading(coach: Coach, student_id: int, now: datetime) -> None:
-    """Write down that somebody read a student's record; once a day, and every time while nobody can count."""
+    """Log that a person read a student's record; once a day, and every time if the counter is unavailable."""
     try:
         first = throttle.count("read", str(coach.pk), str(student_id), str(now.date()), window=READ_AGAIN) == 1
     except RedisError:
@@ -59,7 +61,7 @@ def note_reading(coach: Coach, student_id: int, now: datetime) -> None:
 
 @transactional
 def invite(head: Coach, role: str, name: str, now: datetime) -> tuple[Invitation, str]:
-    """An invitation and its token, which is told only now.
+    """Create an invitation; its token is returned only now.
 
     Raises
     ------
@@ -84,12 +86,12 @@ def invite(head: Coach, role: str, name: str, now: datetime) -> tuple[Invitation
 
 
 def open_invitations(academy: Academy, now: datetime) -> QuerySet[Invitation]:
-    """Invitations that can still be taken up."""
+    """Return invitations that can still be accepted."""
     return academy.invitations.filter(used_at__isnull=True, revoked_at__isnull=True, expires_at__gt=now)
 
 
 def invitation_by_token(token: str, now: datetime) -> Invitation:
-    """The invitation of a link.
+    """Return the invitation of a link.
 
     Raises
     ------
@@ -118,7 +120,7 @@ def take_back(head: Coach, invitation_id: int, now: datetime) -> None:
 
 @transactional
 def join(token: str, username: str, name: str, password: str, now: datetime) -> Coach:
-    """Become a coach by an invitation; of two who take it up at once, one does.
+    """Join as a coach by an invitation; if two people try at once, one succeeds.
 
     Raises
     ------
@@ -152,7 +154,7 @@ def _taken(username: str) -> InputError:
 
 
 def coach_of(head: Coach, coach_id: int) -> Coach:
-    """One of the academy's people.
+    """Return one of the academy's people.
 
     Raises
     ------
@@ -167,7 +169,7 @@ def coach_of(head: Coach, coach_id: int) -> Coach:
 
 @transactional
 def change_coach(head: Coach, coach_id: int, role: str | None, left: bool | None, now: datetime) -> Coach:
-    """Give another role, or let leave and come back; whoever leaves is signed out, their lessons stay.
+    """Change a role, or deactivate or reactivate a coach; a deactivated coach is signed out, and their lessons stay.
 
     Raises
     ------
@@ -216,7 +218,9 @@ def _end_everything(coach: Coach) -> None:
 
 @transactional
 def make_password_link(head: Coach, coach_id: int, now: datetime) -> tuple[PasswordLink, str]:
-    """A link by which a coach chooses a new password, once, within a day; earlier ones end. Told only now.
+    """Create a link with which a coach can choose a new password, once, within a day; earlier links end.
+
+    It is returned only now.
 
     Raises
     ------
@@ -235,7 +239,7 @@ def make_password_link(head: Coach, coach_id: int, now: datetime) -> tuple[Passw
 def password_link_for(
     coach: Coach, made_by: Coach, now: datetime, lifts_factors: bool = False
 ) -> tuple[PasswordLink, str]:
-    """A link and its token for a coach; earlier ones end."""
+    """Return a link and its token for a coach; earlier links end."""
     coach.password_links.filter(used_at__isnull=True, revoked_at__isnull=True).update(revoked_at=now)
     token = secrets.token_urlsafe(32)
     link = PasswordLink.objects.create(
@@ -251,7 +255,7 @@ def password_link_for(
 
 @transactional
 def lift_factors(head: Coach, coach_id: int, now: datetime) -> Coach:
-    """Take the second factors of somebody away who lost the phone; they hear of it.
+    """Remove the second factors of a coach who lost the phone; the coach is notified.
 
     Raises
     ------
@@ -267,7 +271,7 @@ def lift_factors(head: Coach, coach_id: int, now: datetime) -> Coach:
 
 
 def password_link_by_token(token: str, now: datetime) -> PasswordLink:
-    """The link for a new password.
+    """Return the link for a new password.
 
     Raises
     ------
@@ -307,7 +311,7 @@ def choose_password(token: str, password: str, now: datetime) -> Coach:
 
 @transactional
 def change_password(coach: Coach, new: str, now: datetime) -> None:
-    """Another password for somebody who has shown the old one.
+    """Change the password of a person who entered the old one.
 
     Raises
     ------
@@ -321,7 +325,7 @@ def change_password(coach: Coach, new: str, now: datetime) -> None:
 
 @transactional
 def change_address(coach: Coach, address: str, now: datetime) -> Coach:
-    """Where a coach reads e-mail from now on; the place until now hears of it."""
+    """Change a coach's email address; the previous address is notified."""
     before = coach.email
     if address != before:
         coach.email = address
@@ -332,7 +336,7 @@ def change_address(coach: Coach, address: str, now: datetime) -> Coach:
 
 
 def lost_password(name: str, origin: str) -> None:
-    """Send a link to whoever goes by a user name or an e-mail address; nobody learns whether there is such a one."""
+    """Send a link to the person with this user name or email address; the answer does not reveal whether one exists."""
     who = Q(username__iexact=name.strip()) | Q(email__iexact=name.strip())
     coach = Coach.objects.filter(who, is_active=True).exclude(email="").order_by("pk").first()
     if coach is not None:
@@ -356,7 +360,7 @@ def _check_name(name: str) -> str:
 
 
 def _set_password(coach: Coach, password: str) -> None:
-    """Set it if it is good; nothing that is told of it repeats it.
+    """Set a password if it is good; errors never repeat it.
 
     Raises
     ------

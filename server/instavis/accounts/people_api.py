@@ -1,4 +1,4 @@
-"""The academy's people, for its head coach; and the two links that open something to somebody who is not signed in."""
+"""The academy's people, for its head coach; and the links that people use without signing in."""
 
 from __future__ import annotations
 
@@ -30,14 +30,14 @@ router = Router()
 door_router = Router()
 
 LINKS_TRIED = 30
-"""How often a minute one address may try links of invitations, passwords and e-mail."""
+"""Tries per minute and address for links of invitations, passwords and email."""
 LOST_ASKED = 5
-"""How often an hour one address of the network, or one name, may ask for a link to a new password."""
+"""Requests per hour and address, or name, for a link to a new password."""
 AUDIT_PAGE = 25
 
 
 class ColleagueOut(Schema):
-    """Somebody who works here, as everybody may know."""
+    """A colleague, as everyone may see them."""
 
     id: int
     name: str
@@ -75,14 +75,14 @@ class InvitationOut(Schema):
 
 
 class LinkOut(Schema):
-    """A link's path, shown this once."""
+    """A link's path, shown only once."""
 
     path: str
     expires_at: datetime
 
 
 class InvitedOut(Schema):
-    """What an invitation says to whoever holds it."""
+    """What an invitation shows its holder."""
 
     academy: str
     name: str
@@ -98,7 +98,7 @@ class JoinIn(Schema):
 
 
 class LostOut(Schema):
-    """Whose password is chosen anew."""
+    """The person whose password is being changed."""
 
     name: str
     username: str
@@ -112,14 +112,14 @@ class PasswordIn(Schema):
 
 
 class LostIn(Schema):
-    """A user name or an e-mail address."""
+    """A user name or an email address."""
 
     model_config = ConfigDict(extra="forbid")
     name: str = Field(max_length=254)
 
 
 class AddressOut(Schema):
-    """An address that was proved to be somebody's."""
+    """A confirmed email address."""
 
     address: str
     language: str
@@ -140,7 +140,7 @@ def list_colleagues(request: CoachRequest) -> QuerySet[Coach]:
 
 @router.get("/coaches", auth=heads, response=list[CoachOut])
 def list_coaches(request: CoachRequest) -> QuerySet[Coach]:
-    """Everybody who works or worked here (head coach)."""
+    """List everyone who works or worked here (head coach)."""
     everybody = Coach.objects.filter(academy_id=request.user.academy_id)
     factors = Authenticator.objects.filter(user=OuterRef("pk"))
     result = everybody.annotate(lesson_count=Count("lessons"), second_factor=Exists(factors))
@@ -149,7 +149,7 @@ def list_coaches(request: CoachRequest) -> QuerySet[Coach]:
 
 @router.patch("/coaches/{coach_id}", auth=heads, response={200: CoachOut, 404: Problems, 409: Problems, 422: Problems})
 def change_coach(request: CoachRequest, coach_id: int, data: CoachChange) -> Coach:
-    """Another role, leaving, coming back (head coach)."""
+    """Change a role, deactivate or reactivate (head coach)."""
     return people.change_coach(request.user, coach_id, data.role, data.left, timezone.now())
 
 
@@ -159,7 +159,7 @@ def change_coach(request: CoachRequest, coach_id: int, data: CoachChange) -> Coa
     response={201: LinkOut, 403: Problems, 404: Problems, 409: Problems},
 )
 def make_password_link(request: CoachRequest, coach_id: int) -> Status[Any]:
-    """A link for a coach who lost the password, to be handed over (head coach)."""
+    """Create a link for a coach who lost the password, to be handed over (head coach)."""
     sessions.ask_to_confirm(request)
     link, token = people.make_password_link(request.user, coach_id, timezone.now())
     return Status(201, LinkOut(path=f"/password/{token}", expires_at=link.expires_at))
@@ -167,21 +167,21 @@ def make_password_link(request: CoachRequest, coach_id: int) -> Status[Any]:
 
 @router.get("/invitations", auth=heads, response=list[InvitationOut])
 def list_invitations(request: CoachRequest) -> QuerySet[Invitation]:
-    """Invitations that can still be taken up (head coach)."""
+    """List invitations that can still be accepted (head coach)."""
     found = people.open_invitations(request.user.academy, timezone.now())
     return found.select_related("made_by").order_by("expires_at")
 
 
 @router.post("/invitations", auth=heads, response={201: LinkOut, 409: Problems, 422: Problems})
 def invite(request: CoachRequest, data: InvitationIn) -> Status[Any]:
-    """Invite somebody by a link that is shown this once (head coach)."""
+    """Invite a person by a link that is shown only once (head coach)."""
     invitation, token = people.invite(request.user, data.role, data.name, timezone.now())
     return Status(201, LinkOut(path=f"/join/{token}", expires_at=invitation.expires_at))
 
 
 @router.delete("/invitations/{invitation_id}", auth=heads, response={204: None, 404: Problems})
 def take_back_invitation(request: CoachRequest, invitation_id: int) -> Status[Any]:
-    """End an invitation (head coach)."""
+    """Revoke an invitation (head coach)."""
     people.take_back(request.user, invitation_id, timezone.now())
     return Status(204, None)
 
@@ -190,7 +190,7 @@ def take_back_invitation(request: CoachRequest, invitation_id: int) -> Status[An
     "/coaches/{coach_id}/factors", auth=heads, response={204: None, 403: Problems, 404: Problems, 409: Problems}
 )
 def lift_factors(request: CoachRequest, coach_id: int) -> Status[Any]:
-    """Take the second factors of somebody away who lost the phone (head coach)."""
+    """Remove the second factors of a coach who lost the phone (head coach)."""
     sessions.ask_to_confirm(request)
     people.lift_factors(request.user, coach_id, timezone.now())
     return Status(204, None)
@@ -198,7 +198,7 @@ def lift_factors(request: CoachRequest, coach_id: int) -> Status[Any]:
 
 @router.delete("/coaches/{coach_id}/sessions", auth=heads, response={204: None, 403: Problems, 404: Problems})
 def sign_out_everywhere(request: CoachRequest, coach_id: int) -> Status[Any]:
-    """End every session of somebody: a device was lost (head coach)."""
+    """End every session of a coach, for example after a device was lost (head coach)."""
     sessions.ask_to_confirm(request)
     people.sign_out_everywhere(request.user, coach_id, timezone.now())
     return Status(204, None)
@@ -208,7 +208,7 @@ def sign_out_everywhere(request: CoachRequest, coach_id: int) -> Status[Any]:
 def list_audit(
     request: CoachRequest, before: int | None = None, containing: str = "", reading: bool = False
 ) -> list[AuditLine]:
-    """What was done of weight, or who read whose record, newest first, 25 from a key on (head coach)."""
+    """List the activity log or the record views, newest first, 25 from a key on (head coach)."""
     lines = request.user.academy.audit.filter(reading=reading)
     if before is not None:
         lines = lines.filter(pk__lt=before)
@@ -221,7 +221,7 @@ def list_audit(
 
 @router.get("/audit.csv", auth=heads, response={200: None})
 def export_audit(request: CoachRequest) -> HttpResponse:
-    """All of it as a table, oldest first (head coach)."""
+    """Export the activity log as a table, oldest first (head coach)."""
     now, academy = timezone.now(), request.user.academy
     people.note(request.user, Message("activity-log-exported"), now)
     result = HttpResponse(content_type="text/csv; charset=utf-8")
@@ -235,7 +235,7 @@ def export_audit(request: CoachRequest) -> HttpResponse:
 
 @door_router.get("/join/{token}", auth=CsrfOnly(), response={200: InvitedOut, 404: Problems, 429: Problems})
 def see_invitation(request: HttpRequest, token: str) -> InvitedOut:
-    """What an invitation is to."""
+    """Return what an invitation is for."""
     _slowly(request)
     invitation = people.invitation_by_token(token, timezone.now())
     speak_to(invitation.made_by)
@@ -251,7 +251,7 @@ def see_invitation(request: HttpRequest, token: str) -> InvitedOut:
     "/join/{token}", auth=CsrfOnly(), response={201: SessionOut, 404: Problems, 422: Problems, 429: Problems}
 )
 def join(request: HttpRequest, response: HttpResponse, token: str, data: JoinIn) -> Status[Any]:
-    """Take an invitation up, and be signed in."""
+    """Accept an invitation, and sign in."""
     _slowly(request)
     coach = people.join(token, data.username, data.name, data.password, timezone.now())
     return Status(201, come_in(request, response, coach))
@@ -259,7 +259,7 @@ def join(request: HttpRequest, response: HttpResponse, token: str, data: JoinIn)
 
 @door_router.get("/password/{token}", auth=CsrfOnly(), response={200: LostOut, 404: Problems, 429: Problems})
 def see_password_link(request: HttpRequest, token: str) -> LostOut:
-    """Whose password a link is for."""
+    """Return whose password a link is for."""
     _slowly(request)
     coach = people.password_link_by_token(token, timezone.now()).coach
     speak_to(coach)
@@ -274,7 +274,10 @@ def see_password_link(request: HttpRequest, token: str) -> LostOut:
 def choose_password(
     request: HttpRequest, response: HttpResponse, token: str, data: PasswordIn
 ) -> SessionOut | Status[Any]:
-    """Choose a new password by a link, and be signed in. 202 asks for the second factor."""
+    """Choose a new password by a link, and sign in.
+
+    202 asks for the second factor.
+    """
     _slowly(request)
     coach = people.choose_password(token, data.password, timezone.now())
     return first_step(request, response, coach)
@@ -282,7 +285,7 @@ def choose_password(
 
 @door_router.post("/password-lost", auth=CsrfOnly(), response={202: None, 409: Problems, 429: Problems})
 def lost_password(request: HttpRequest, data: LostIn) -> Status[Any]:
-    """Ask for a link to a new password by e-mail; one answer, whoever it is."""
+    """Request a link to a new password by email; the answer is the same for everyone."""
     mail.refuse_without_mail()
     for what in (address_of(request), data.name.strip().casefold()):
         at_most(LOST_ASKED, "lost", what, window=3600)
@@ -292,7 +295,7 @@ def lost_password(request: HttpRequest, data: LostIn) -> Status[Any]:
 
 @door_router.post("/email/{token}", auth=CsrfOnly(), response={200: AddressOut, 404: Problems, 429: Problems})
 def prove_address(request: HttpRequest, token: str) -> AddressOut:
-    """Take an e-mail address into use, by the link that was sent there."""
+    """Confirm an email address by the link that was sent there."""
     _slowly(request)
     coach, address = mail.proved(token)
     speak_to(coach)

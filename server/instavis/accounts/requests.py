@@ -1,4 +1,4 @@
-"""What a view is called with: the type of a request whose sender is known."""
+"""The type of a request whose sender is known."""
 
 from __future__ import annotations
 
@@ -8,6 +8,6 @@ from instavis.accounts.models import Coach
 
 
 class CoachRequest(HttpRequest):
-    """Sent by somebody who is signed in."""
+    """A request from a signed-in person."""
 
     user: Coach

@@ -11,12 +11,12 @@ from instavis.platform.errors import not_found
 
 
 def teaching_with(coach: Coach) -> QuerySet[Coach]:
-    """Who teaches at the academy now."""
+    """Return the current coaches of the academy."""
     return Coach.objects.filter(academy_id=coach.academy_id, is_active=True).exclude(role=Coach.Role.DESK)
 
 
 def colleague_of(coach: Coach, coach_id: int) -> Coach:
-    """One of them; refused like a missing one when it is another academy's."""
+    """Return a colleague; one of another academy is treated as missing."""
     found = teaching_with(coach).filter(pk=coach_id).first()
     if found is None:
         raise not_found("coach")
@@ -24,17 +24,17 @@ def colleague_of(coach: Coach, coach_id: int) -> Coach:
 
 
 def real_students(academy: Academy) -> QuerySet[Student]:
-    """Those who come: without the golfers of practice lessons."""
+    """Return real students, without the golfers of practice lessons."""
     return academy.students.filter(made_up=False)
 
 
 def students_of(coach: Coach) -> QuerySet[Student]:
-    """Students of the academy with the number and the last of their lessons."""
+    """Return students of the academy with the number and the last of their lessons."""
     return real_students(coach.academy).annotate(lesson_count=Count("lessons"), last_lesson=Max("lessons__started_at"))
 
 
 def students_gone_at(academy: Academy, moment: datetime) -> QuerySet[Student]:
-    """Students who by a moment have not come for longer than the academy keeps their record."""
+    """Return students who, at a given time, have not come for longer than the academy keeps their record."""
     years = academy.keep_students_years
     if years is None:
         return academy.students.none()
@@ -44,7 +44,7 @@ def students_gone_at(academy: Academy, moment: datetime) -> QuerySet[Student]:
 
 
 def student_of(coach: Coach, student_id: int) -> Student:
-    """One student of the academy; refused like a missing one when it is another academy's."""
+    """Return one student of the academy; one of another academy is treated as missing."""
     student = students_of(coach).filter(pk=student_id).first()
     if student is None:
         raise not_found("student")

@@ -1,4 +1,4 @@
-"""Changes to people; each checks what it needs and nothing else calls the models."""
+"""Changes to people; each checks its input, and nothing else writes the models."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ OLDEST_YEARS = 110
 
 @transactional
 def found_academy(name: str, username: str, password: str) -> Coach:
-    """A new academy and its head coach."""
+    """Create a new academy and its head coach."""
     academy = Academy.objects.create(name=name)
     return Coach.objects.create_user(
         username, password=password, name=username.title(), role=Coach.Role.HEAD, academy=academy
@@ -31,21 +31,21 @@ def found_academy(name: str, username: str, password: str) -> Coach:
 
 
 class OpenLessons(StrEnum):
-    """What a change of hand does to lessons that have begun and not ended."""
+    """What a change of hand does to open lessons."""
 
     KEEP = "keep"
-    """They stay as they were begun."""
+    """They keep the hand they started with."""
     TURN = "turn"
-    """The hand was wrong from the start: they, and the balls in them, were hit from the new side."""
+    """The hand was wrong from the start: their balls were hit from the other side."""
 
 
 @transactional
 def save_student(
     coach: Coach, student: Student | None, values: dict[str, Any], today: date, open_lessons: OpenLessons | None = None
 ) -> Student:
-    """Create or change a student of the coach's academy; what is not among the values stays.
+    """Create or change a student of the coach's academy; omitted values stay.
 
-    A lesson keeps the hand it began with: only open ones can be turned, and only when that is asked for.
+    A lesson keeps the hand it started with: only open ones can be changed, and only on request.
 
     Raises
     ------
@@ -94,14 +94,14 @@ KEPT_BETWEEN: Mapping[str, tuple[int, int]] = {
     "keep_pictures_days": (30, 3650),
     "keep_students_years": (1, 30),
 }
-"""How long an academy may keep what goes by itself."""
+"""How long an academy may keep data that is deleted automatically."""
 ALWAYS_ALLOWED = ("keep_pictures_days", "keep_students_years")
-"""What may be kept for good: None."""
+"""What may be kept forever: None."""
 
 
 @transactional
 def change_academy(head: Coach, values: dict[str, Any], now: datetime) -> Academy:
-    """Set the academy's name, the zone whose days it counts, what new people begin with, how long things are kept.
+    """Set the academy's name, time zone, defaults for new people, and data retention.
 
     Raises
     ------
@@ -138,7 +138,7 @@ def _said(value: Any) -> Message:
 
 
 def _checked(name: str, value: Any) -> Any:
-    """A setting of the academy as it is kept.
+    """Return a setting of the academy as it is stored.
 
     Raises
     ------
@@ -161,14 +161,14 @@ def _checked(name: str, value: Any) -> Any:
 
 
 def archive_student(student: Student, archived: bool, now: datetime) -> Student:
-    """Put a student out of the lists, or back into them; nothing of what is kept changes."""
+    """Archive a student, or restore one; no stored data changes."""
     student.archived_at = (student.archived_at or now) if archived else None
     student.save(update_fields=["archived_at"])
     return student
 
 
 def change_consent(student: Student, given: bool, now: datetime) -> Student:
-    """Record consent to the keeping of balls, looks and words, or take it back.
+    """Record or withdraw the consent to keep balls, checks and words.
 
     Raises
     ------
@@ -181,13 +181,14 @@ def change_consent(student: Student, given: bool, now: datetime) -> Student:
 def change_filming(student: Student, agreed: bool, now: datetime) -> Student:
     """Record that the student agrees to be filmed, or that they withdraw; juniors as with consent.
 
-    Whoever withdraws wants the films gone: call `withdraw_filming` for that.
+    A student who withdraws wants the films deleted: call `withdraw_filming` for that.
     """
     return _agreed(student, "filming_agreed_at", agreed, now)
 
 
 def require_filming(student_id: int) -> None:
-    """Refuse a film of a student who has not agreed to be filmed: the one rule for every way a film comes in.
+    """Raise an error for a film of a student who has not agreed to be filmed: the one rule for every way a film
+    arrives.
 
     Raises
     ------

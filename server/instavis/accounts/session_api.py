@@ -1,4 +1,4 @@
-"""Signing in and out, and the settings of whoever is in."""
+"""Sign-in and sign-out, and the settings of the signed-in person."""
 
 from __future__ import annotations
 
@@ -32,12 +32,12 @@ router = Router()
 logger = logging.getLogger(__name__)
 
 WAITING, WAITS_FOR = "waits_for_second_step", 10 * 60
-"""Where a session notes whose password was right, and for how many seconds that is good."""
+"""Where a session stores whose password was right, and for how many seconds that is valid."""
 PASSKEYS_TRIED = 30
-"""How often a minute one address may ask for a passkey."""
+"""Passkey requests per minute and address."""
 DEEDS = tuple(str(m) for m in Movement if m != Movement.UNSEEN)
 KEY = 40
-"""The longest name a key of a keyboard has, generously."""
+"""Longest name of a keyboard key, with room to spare."""
 
 
 class SignIn(Schema):
@@ -47,11 +47,11 @@ class SignIn(Schema):
 
 
 FEW = 3
-"""Lessons of students that somebody new has ended at most."""
+"""A new coach has ended at most this many lessons."""
 
 
 class SessionOut(Schema):
-    """Who is signed in; ``begins``: somebody who has taught few lessons here yet, and is told what to do."""
+    """The signed-in person; ``begins`` is true for a coach who has taught few lessons here and sees hints."""
 
     username: str
     name: str
@@ -70,7 +70,7 @@ class SessionOut(Schema):
 
 
 class SecondStepOut(Schema):
-    """The password was right; ``ways`` are how the rest can be shown: ``code``, ``passkey``."""
+    """The password was right; ``ways`` are the possible second steps: ``code``, ``passkey``."""
 
     ways: list[str]
 
@@ -91,20 +91,20 @@ class CodeShown(Schema):
 
 
 class PasskeyShown(Schema):
-    """What the browser made of a challenge, as it stands."""
+    """The browser's answer to a challenge, unchanged."""
 
     model_config = ConfigDict(extra="forbid")
     credential: dict[str, Any]
 
 
 class ChallengeOut(Schema):
-    """What a browser needs to make or show a passkey."""
+    """What a browser needs to make or use a passkey."""
 
     options: dict[str, Any]
 
 
 def session_of(request: HttpRequest, coach: Coach) -> SessionOut:
-    """What the front end knows of who is signed in."""
+    """Return what the front end knows about the signed-in person."""
     return SessionOut(
         username=coach.username,
         name=coach.name,
@@ -124,7 +124,7 @@ def session_of(request: HttpRequest, coach: Coach) -> SessionOut:
 
 
 def first_step(request: HttpRequest, response: HttpResponse, coach: Coach) -> SessionOut | Status[Any]:
-    """The password, or a link in its place, was right: come in, or show the second factor first."""
+    """After the right password, or a link: sign in, or ask for the second factor."""
     ways = factors.ways(coach)
     if not ways:
         return come_in(request, response, coach)
@@ -135,7 +135,7 @@ def first_step(request: HttpRequest, response: HttpResponse, coach: Coach) -> Se
 
 
 def come_in(request: HttpRequest, response: HttpResponse, coach: Coach, by_factor: bool = False) -> SessionOut:
-    """Everything was right: a session begins, and this browser is known from now on."""
+    """Start a session; this browser is known from now on."""
     new_here = coach.last_login is not None and not tries.knows(request, coach.get_username())
     login(request, coach)
     request.session.pop(WAITING, None)
@@ -152,12 +152,12 @@ def come_in(request: HttpRequest, response: HttpResponse, coach: Coach, by_facto
 
 
 def _log(request: HttpRequest, what: str, coach: Coach | None) -> None:
-    """Who is a key: what was typed as a name may have been a password."""
+    """Log a sign-in by its key: what was typed as a name may have been a password."""
     logger.info("sign-in: %s", what, extra={"who": coach.pk if coach else None, "from": address_of(request)})
 
 
 def _waiting(request: HttpRequest) -> Coach:
-    """Whose password was right a moment ago.
+    """Return the person whose password was right a moment ago.
 
     Raises
     ------
@@ -177,7 +177,10 @@ IN = {200: SessionOut, 401: Problems, 429: Problems, 503: Problems}
 
 @router.post("", auth=CsrfOnly(), response={**IN, 202: SecondStepOut})
 def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> SessionOut | Status[Any]:
-    """Start a session; failed tries are counted and slowed down. 202 asks for the second factor."""
+    """Start a session; failed tries are counted and slowed down.
+
+    202 asks for the second factor.
+    """
     counters = tries.counters(request, data.username)
     tries.refuse_too_many(counters)
     coach = authenticate(request, username=data.username, password=data.password)
@@ -191,7 +194,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, data: SignIn) -> Sessi
 
 @router.post("/code", auth=CsrfOnly(), response=IN)
 def show_code(request: HttpRequest, response: HttpResponse, data: CodeShown) -> SessionOut:
-    """The second step of signing in: a code of the app, or a recovery code."""
+    """Second step of signing in: a code of the app, or a recovery code."""
     coach = _waiting(request)
     counters = tries.code_counters(coach.get_username())
     tries.refuse_too_many(counters)
@@ -209,7 +212,7 @@ def show_code(request: HttpRequest, response: HttpResponse, data: CodeShown) -> 
 
 @router.post("/passkey-challenge", auth=CsrfOnly(), response={200: ChallengeOut, 429: Problems})
 def ask_for_passkey(request: HttpRequest) -> ChallengeOut:
-    """What a browser needs to show a passkey, whosever it is."""
+    """Return what a browser needs to use any passkey."""
     at_most(PASSKEYS_TRIED, "passkey", address_of(request), window=60)
     if not request.user.is_authenticated:
         request.session.set_expiry(WAITS_FOR)
@@ -218,7 +221,7 @@ def ask_for_passkey(request: HttpRequest) -> ChallengeOut:
 
 @router.post("/passkey", auth=CsrfOnly(), response={**IN, 422: Problems})
 def show_passkey(request: HttpRequest, response: HttpResponse, data: PasskeyShown) -> SessionOut:
-    """Come in by a passkey, which is both steps at once; who is in shows that it is still them."""
+    """Sign in by a passkey, which is both steps at once; a signed-in person confirms their identity with it."""
     at_most(PASSKEYS_TRIED, "passkey", address_of(request), window=60)
     coach = factors.check_passkey(data.credential)
     if request.user == coach:
@@ -236,7 +239,7 @@ def who(request: CoachRequest) -> SessionOut:
 
 @router.patch("", auth=staff, response={200: SessionOut, 422: Problems})
 def change_settings(request: CoachRequest, data: SettingsIn) -> SessionOut:
-    """Name, units, language, school, stage rule and clicker keys of whoever is signed in."""
+    """Change name, units, language, school, stage rule and clicker keys of the signed-in person."""
     coach = request.user
     if data.name is not None:
         coach.name = data.name.strip() or coach.name
@@ -256,7 +259,7 @@ def change_settings(request: CoachRequest, data: SettingsIn) -> SessionOut:
 
 
 def _read_clicker(keys: dict[str, str]) -> dict[str, str]:
-    """The keys of a clicker and what each says of the movement.
+    """Return the keys of a clicker and the movement of each.
 
     Raises
     ------
@@ -274,7 +277,7 @@ def _read_clicker(keys: dict[str, str]) -> dict[str, str]:
 
 @router.delete("", auth=staff, response={204: None})
 def sign_out(request: HttpRequest) -> Status[Any]:
-    """End the session, and with it the live lines that were opened in it."""
+    """End the session and its live connections."""
     key = request.session.session_key
     logout(request)
     if key is not None:

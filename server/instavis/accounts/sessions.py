@@ -1,4 +1,4 @@
-"""Sessions in the database under the hash of their key: who reads a backup holds nobody's session."""
+"""Sessions in the database under the hash of their key, so a backup contains nobody's session."""
 
 from __future__ import annotations
 
@@ -28,11 +28,11 @@ from instavis_core.message import Message
 COACH, BEGUN, SEEN, BROWSER, ADDRESS = "_auth_user_id", "begun", "seen", "browser", "address"
 CONFIRMED, FACTOR = "confirmed", "factor"
 SEEN_EVERY = 600
-"""Seconds after which a sign of life is written again."""
+"""Seconds after which a session's last use is written again."""
 LONGEST = 14 * 24 * 3600
-"""Seconds after which a session ends, however lively."""
+"""Seconds after which a session ends even if it is used."""
 CONFIRMED_FOR = 10 * 60
-"""Seconds in which somebody who showed who they are may change how they show it."""
+"""Seconds in which a person who confirmed their identity may change sign-in methods."""
 
 BROWSERS = (("Edg/", "Edge"), ("OPR/", "Opera"), ("Firefox/", "Firefox"), ("Chrome/", "Chrome"), ("Safari/", "Safari"))
 SYSTEMS = (
@@ -44,16 +44,16 @@ SYSTEMS = (
     ("CrOS", "ChromeOS"),
     ("Linux", "Linux"),
 )
-"""What browsers and systems say of themselves; the first that fits is it."""
+"""What browsers and systems call themselves; the first match counts."""
 
 
 def kept_key(session_key: str) -> str:
-    """What the database knows of a session's key: 40 characters fit its column."""
+    """Return the database's name of a session key: 40 characters fit its column."""
     return sha256(session_key.encode()).hexdigest()[:40]
 
 
 class SessionStore(DatabaseStore):
-    """Django's own, but that the cookie's key is not what is kept, and that a coach's sessions can be listed."""
+    """Django's session store, except that it stores a hash of the key and can list a coach's sessions."""
 
     @classmethod
     def get_model_class(cls) -> type[AbstractBaseSession]:
@@ -68,11 +68,11 @@ class SessionStore(DatabaseStore):
         return found
 
     def exists(self, session_key: str) -> bool:
-        """Whether a session of that key is kept."""
+        """Return whether a session with that key exists."""
         return bool(super().exists(kept_key(session_key)))
 
     def create_model_instance(self, data: dict[str, Any]) -> AbstractBaseSession:
-        """The row of this session."""
+        """Return the row of this session."""
         row = cast(CoachSession, super().create_model_instance(data))
         row.session_key = kept_key(row.session_key)
         row.coach_id = int(data[COACH]) if data.get(COACH) else None
@@ -81,7 +81,7 @@ class SessionStore(DatabaseStore):
         return row
 
     def delete(self, session_key: str | None = None) -> None:
-        """Forget a session, this one unless told otherwise."""
+        """Delete a session, by default this one."""
         key = session_key if session_key is not None else self.session_key
         if key is not None:
             super().delete(kept_key(key))
@@ -99,7 +99,7 @@ def _begin(sender: type[Coach], request: HttpRequest, **kwargs: Any) -> None:
 
 
 def browser_of(request: HttpRequest) -> str:
-    """What a browser says it is, in a few words: ``Firefox, Linux``."""
+    """Return what a browser calls itself in a few words: ``Firefox, Linux``."""
     agent = request.META.get("HTTP_USER_AGENT", "")
     named = [next((name for sign, name in kinds if sign in agent), "") for kinds in (BROWSERS, SYSTEMS)]
     return ", ".join(filter(None, named))
@@ -107,14 +107,14 @@ def browser_of(request: HttpRequest) -> str:
 
 @dataclass
 class _Asking:
-    """As much of a request as Django needs to tell whose session it is."""
+    """The part of a request that Django needs to find a session's coach."""
 
     session: SessionBase
 
 
 def coach_of(session_key: str | None) -> Coach | None:
-    """Whose session it is as things stand now: nobody's once it has ended, its password was changed, or it lacks what
-    the academy asks for.
+    """Return the current coach of a session: None once it has ended, its password was changed, or it lacks what the
+    academy requires.
     """
     if session_key is None:
         return None
@@ -124,17 +124,17 @@ def coach_of(session_key: str | None) -> Coach | None:
 
 
 def sessions_of(coach: Coach) -> list[CoachSession]:
-    """A coach's sessions that have not ended, the one seen last first."""
+    """Return a coach's open sessions, the most recent first."""
     return list(coach.sessions.filter(expire_date__gt=timezone.now()).order_by("-seen_at", "session_key"))
 
 
 def named(row: CoachSession) -> str:
-    """What a session is called where its coach sees it: neither its key nor what is kept of that."""
+    """Return a session's public name, which reveals neither its key nor its hash."""
     return sha256(row.session_key.encode()).hexdigest()[:16]
 
 
 def end_session(coach: Coach, name: str) -> None:
-    """End one of a coach's sessions, and its live lines.
+    """End one of a coach's sessions and its live connections.
 
     Raises
     ------
@@ -148,7 +148,7 @@ def end_session(coach: Coach, name: str) -> None:
 
 
 def end_other_sessions(coach: Coach, but: str | None) -> int:
-    """End all of a coach's sessions but the one of a key; gives how many."""
+    """End all of a coach's sessions except the one with a key; return how many."""
     others = [row for row in sessions_of(coach) if but is None or row.session_key != kept_key(but)]
     for row in others:
         _end(row)
@@ -161,37 +161,37 @@ def _end(row: CoachSession) -> None:
 
 
 def end_lines(coach: Coach) -> None:
-    """End the live lines of somebody whose sessions are over."""
+    """Close the live connections of a person whose sessions are over."""
     call(coach_group(coach.pk), {"type": "session.ended"})
 
 
 def check_lines(coach: Coach) -> None:
-    """Tell the live lines of a coach whose rights changed to check whether they may stay open."""
+    """Tell the live connections of a coach whose rights changed to check whether they may stay open."""
     call(coach_group(coach.pk), {"type": "rights.changed"})
 
 
 def drop_ended_sessions(now: datetime) -> int:
-    """Forget sessions that ended by themselves; gives how many."""
+    """Delete expired sessions; return how many."""
     return CoachSession.objects.filter(expire_date__lt=now).delete()[0]
 
 
 def confirm(request: HttpRequest) -> None:
-    """Whoever asks has shown just now who they are."""
+    """Record that the person confirmed their identity just now."""
     request.session[CONFIRMED] = int(time.time())
 
 
 def show_factor(request: HttpRequest) -> None:
-    """Whoever asks has, in this session, shown more than a password, or has just taken a second factor into use."""
+    """Record that the person showed more than a password in this session, or has just set up a second factor."""
     request.session[FACTOR] = True
 
 
 def lacks_factor(request: HttpRequest, coach: Coach) -> bool:
-    """Whether the academy asks for a second factor that was not shown in this session."""
+    """Return whether the academy requires a second factor that was not shown in this session."""
     return coach.academy.asks_for_factor and not request.session.get(FACTOR)
 
 
 def ask_to_confirm(request: HttpRequest) -> None:
-    """Before something changes by which somebody is known.
+    """Ask for confirmation before a sign-in method changes.
 
     Raises
     ------
@@ -203,7 +203,7 @@ def ask_to_confirm(request: HttpRequest) -> None:
 
 
 class SessionAgeMiddleware:
-    """Ends a session that is too old; writes down, not too often, that a younger one is alive."""
+    """Ends a session that is too old; records, not too often, that a younger one is in use."""
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
         self.get_response = get_response

@@ -1,7 +1,7 @@
-"""How often signing in may fail: neither a forged address avoids the limits nor can a stranger lock a coach out.
+"""Limits on failed sign-ins: a forged address does not avoid them, and a stranger cannot lock a coach out.
 
-A browser in which a coach has signed in before carries a signed cookie that says so. Its tries are counted by
-themselves; everybody else's by name and address, by address, and by name.
+A browser in which a coach has signed in before has a signed cookie. Its tries are counted separately; all others by
+name and address, by address, and by name.
 """
 
 from __future__ import annotations
@@ -23,18 +23,21 @@ SALT = "instavis.accounts.tries"
 MAX_COACHES = 8
 WINDOW = 15 * 60
 KNOWN_LIMIT, PAIR_LIMIT, ADDRESS_LIMIT, NAME_LIMIT, CODE_LIMIT = 8, 6, 30, 60, 8
-"""Failed tries in a window: of a browser that is known, and of all others by name and address, by address, by name.
+"""Failed tries in a window: for a known browser, and for all others by name and address, by address, by name.
 
-Codes are tried by whoever has the password already: one count for all.
+Codes are tried only by people who have the password, so they share one count.
 """
 SPARED, NAME_AT_MOST = 3, 1200
-"""Above the limit of a name an address that has not failed often yet may still try: strangers at other addresses do
-not lock a coach's new browser. Above the last number nobody may."""
+"""Above the limit of a name, an address with few failures may still try, so strangers at other addresses do not lock
+out a coach's new browser.
+
+Above the last number nobody may.
+"""
 
 
 @dataclass(frozen=True)
 class Counter:
-    """One count of failed tries, and how many are borne."""
+    """One count of failed tries, and its limit."""
 
     what: tuple[str, ...]
     limit: int
@@ -42,14 +45,14 @@ class Counter:
 
 @dataclass(frozen=True)
 class Known:
-    """A browser by a name of its own, and who has signed in there."""
+    """A browser with its own name, and who has signed in there."""
 
     browser: str
     names: tuple[str, ...]
 
 
 def counters(request: HttpRequest, username: str) -> list[Counter]:
-    """What a try to sign in under a name is counted by."""
+    """Return the counters for a try to sign in under a name."""
     name = username.casefold()
     known = _known(request)
     if name in known.names:
@@ -65,17 +68,17 @@ def counters(request: HttpRequest, username: str) -> list[Counter]:
 
 
 def code_counters(username: str) -> list[Counter]:
-    """What a try with a code is counted by."""
+    """Return the counters for a try with a code."""
     return [Counter(("code", username.casefold()), CODE_LIMIT)]
 
 
 def knows(request: HttpRequest, username: str) -> bool:
-    """Whether a coach has signed in from this browser before."""
+    """Return whether a coach has signed in from this browser before."""
     return username.casefold() in _known(request).names
 
 
 def refuse_too_many(counters: list[Counter]) -> None:
-    """Before a password is looked at.
+    """Raise an error before the password is checked if there were too many tries.
 
     Raises
     ------
@@ -92,12 +95,12 @@ def failed(counters: list[Counter]) -> None:
 
 
 def succeeded(counters: list[Counter]) -> None:
-    """The right password: this browser, or this name from here, begins anew."""
+    """Reset the counters of this browser, or of this name and address, after the right password."""
     throttle.forget("sign-in", *counters[0].what)
 
 
 def remember(request: HttpRequest, response: HttpResponse, username: str) -> None:
-    """Let this browser be known under a coach's name from now on."""
+    """Remember this browser under a coach's name."""
     known = _known(request)
     names = [username.casefold(), *(n for n in known.names if n != username.casefold())][:MAX_COACHES]
     value = signing.dumps({"browser": known.browser or secrets.token_hex(8), "names": names}, salt=SALT)

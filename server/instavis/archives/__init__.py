@@ -1,1 +1,1 @@
-"""Export lessons and students as open archives, import them without loss, and erase on request."""
+"""Export lessons and students as open archives, import them without loss, and delete on request."""

@@ -1,4 +1,4 @@
-"""Archives out and in, erasing, and the activity log."""
+"""Archives out and in, deletion, and the activity log."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ class MergeIn(Schema):
 
 
 class EraseIn(Schema):
-    """The student's name, typed again."""
+    """The student's name, typed again to confirm."""
 
     model_config = ConfigDict(extra="forbid")
     name: str
@@ -87,6 +87,6 @@ def merge_students(request: CoachRequest, student_id: int, data: MergeIn) -> Stu
 
 @router.post("/students/{student_id}/erase", auth=heads, response={200: AuditOut, 404: Problems, 422: Problems})
 def erase_student(request: CoachRequest, student_id: int, data: EraseIn) -> AuditLine:
-    """Erase a student and everything stored about them (head coach); one log line without the name stays."""
+    """Delete a student and everything stored about them (head coach); one log line without the name stays."""
     student = student_of(request.user, student_id)
     return services.erase_student(request.user, student, data.name, timezone.now())

@@ -34,7 +34,7 @@ from instavis_io.archive import LessonDocument, read_lesson
 MAX_BYTES = 80 * 1024 * 1024  # unpacked
 MAX_DOCUMENT = 24 * 1024 * 1024
 MAX_RATIO = 60
-"""Documents of balls shrink to a sixth; what shrinks to a hundredth is there to fill a memory."""
+"""Documents of balls compress to a sixth; one that compresses to a hundredth is meant to fill the memory."""
 SMALL = 1024 * 1024  # below this size any compression ratio is accepted
 MAX_FILES = 2000
 MAX_LESSONS = 200
@@ -44,8 +44,8 @@ MAX_LESSONS = 200
 def bring_in(coach: Coach, data: bytes, now: datetime) -> list[Lesson]:
     """Import the lessons of an archive into the coach's academy; all or none.
 
-    A student of the same name, hand and birthday is taken for the same person. Grades are kept as the coach's who
-    brings them in.
+    A student of the same name, hand and birthday is treated as the same person. Answers are stored as those of the
+    importing coach.
 
     Raises
     ------

@@ -19,7 +19,7 @@ FILLED = ("handicap", "born", "consented_at", "filming_agreed_at")
 def merge_students(coach: Coach, kept: Student, other: Student, now: datetime) -> Student:
     """Move the lessons of one record, and what was learned in them, to another, and delete the empty record.
 
-    What the kept record does not know it takes from the other; where both know something the kept one holds.
+    The remaining record takes over what it lacks; where both have a value, it keeps its own.
 
     Raises
     ------

@@ -1,1 +1,1 @@
-"""No models: the audit lines, which began here, are in the accounts app."""
+"""No models: the audit lines moved to the accounts app."""

@@ -145,5 +145,5 @@ def _values(row: Any, names: Iterable[str]) -> dict[str, Any]:
 
 
 def _text(value: Any) -> Any:
-    """Return moments and days as ISO text, everything else unchanged."""
+    """Return times and days as ISO text, everything else unchanged."""
     return value.isoformat() if hasattr(value, "isoformat") else value

@@ -1,4 +1,4 @@
-"""Erase a student: on request, or by the academy's retention rule."""
+"""Delete a student: on request, or by the academy's retention rule."""
 
 from __future__ import annotations
 
@@ -37,14 +37,14 @@ def erase_student(coach: Coach, student: Student, name: str, now: datetime) -> A
 
 @transactional
 def forget_student(student: Student, now: datetime) -> AuditLine:
-    """Erase by the academy's rule for students who no longer come."""
+    """Delete a student by the academy's rule for students who no longer come."""
     years = student.academy.keep_students_years
     text = Message("activity-student-erased-by-rule", student=student.pk, years=years, **remove_student(student))
     return note_by_itself(student.academy_id, text, now)
 
 
 def remove_student(student: Student) -> dict[str, int]:
-    """Delete everything stored about a student; return how many lessons and balls it was."""
+    """Delete everything stored about a student; return the number of lessons and balls."""
     lessons = list(student.lessons.values_list("pk", flat=True))
     balls = sum(lesson.shots.count() for lesson in student.lessons.all())
     OwnEffect.objects.filter(student=student).delete()

@@ -1,4 +1,4 @@
-"""Correct: candidates with their terms, and the one that is chosen."""
+"""Correct: candidates with their terms, and the chosen one."""
 
 from __future__ import annotations
 
@@ -24,7 +24,10 @@ Windows = dict[str, tuple[float, float]]
 
 
 class CorrectionIn(Schema):
-    """A coach's choice; ``gate`` and ``guards`` only if they were moved. The server computes the rest."""
+    """A coach's choice; ``gate`` and ``guards`` only if they were moved.
+
+    The server computes the rest.
+    """
 
     model_config = ConfigDict(extra="forbid")
     fault: str = Field(max_length=40)

@@ -15,11 +15,10 @@ from instavis_core.terms import Outcome
 class Correction(models.Model):
     """One experiment, stored before its first ball.
 
-    ``felt_by`` is the way of making the movement felt. ``probability_then`` and ``severity_then`` are what the ranking
-    said of the fault when it was chosen; ``log_odds`` what the balls said for the fault (+) or against it (−) when it
-    was closed. ``gate`` is that of the current stage, ``gate_by_stage`` the primary metric's window at every stage with
-    a ball. ``begun_in`` is the earlier lesson whose correction this one goes on with: it is measured against that
-    lesson's baseline.
+    ``felt_by`` is the feel. ``probability_then`` and ``severity_then`` are the ranking's values for the fault when it
+    was chosen; ``log_odds`` is the evidence of the balls for the fault (+) or against it (−) when it was closed.
+    ``gate`` is that of the current stage, ``gate_by_stage`` the primary metric's gate at every stage with a ball.
+    ``begun_in`` is the earlier lesson whose correction this one continues, and whose baseline it is compared with.
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="corrections")
@@ -51,7 +50,7 @@ class Correction(models.Model):
         return self.begun_in or self.lesson
 
     def to_document(self) -> dict[str, Any]:
-        """Return the correction as the core reads it."""
+        """Return the correction in the form the core reads."""
         return {
             "fault": self.fault,
             "variant": self.variant or None,

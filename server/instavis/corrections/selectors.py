@@ -36,7 +36,9 @@ def correction_of(coach: Coach, correction_id: int) -> Correction:
 
 
 def cue_of(correction: Correction) -> Message:
-    """Return what the student was told: the drill's cue in the reader's language while the drill still says that."""
+    """Return the cue as the student heard it: the drill's cue in the reader's language, as long as the drill still has
+    that cue.
+    """
     drill = knowledge_for(correction.lesson).drills.get(correction.drill)
     return drill.cue if drill is not None and correction.cue in ("", drill.cue) else plain(correction.cue)
 
@@ -68,8 +70,8 @@ def candidates_of(lesson: Lesson, school: dict[str, str]) -> list[Candidate]:
 class Experiment:
     """What is stored when a correction starts, before its first ball.
 
-    ``gate`` is None where nothing the fault moves is known; ``begun_in`` is the earlier lesson whose correction it goes
-    on with. ``row`` is what the ranking says of the fault.
+    ``gate`` is None if nothing that the fault moves is known; ``begun_in`` is the earlier lesson whose correction it
+    continues. ``row`` is the ranking's row of the fault.
     """
 
     row: CauseRow
@@ -78,9 +80,8 @@ class Experiment:
 
 
 def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
-    """Return the prediction for a fault in this lesson.
-
-    From an earlier lesson that it continues, otherwise from this baseline.
+    """Return the prediction for a fault in this lesson: from an earlier lesson that it continues, otherwise from this
+    baseline.
 
     Raises
     ------

@@ -47,8 +47,8 @@ class Wish:
 def choose_correction(lesson: Lesson, wish: Wish, now: datetime) -> Correction:
     """Store a correction before its first ball, and let the next balls prove it; an open one is stopped.
 
-    Number, direction, prediction, gate and guards are what the lesson says, or what the earlier lesson said that this
-    one goes on with: it is then measured against the baseline it was begun with.
+    Number, direction, prediction, gate and guards come from the lesson, or from the earlier lesson that this one
+    continues; it is then compared with that lesson's baseline.
 
     Raises
     ------
@@ -106,8 +106,8 @@ def change_correction(
 ) -> Correction:
     """Change stage, gate, limits or feel; they apply to the next balls.
 
-    With the stage the gate becomes that stage's own. When gate or guards change after balls were judged by them, the
-    claim starts again: the correction so far is kept, and a new one with the new gate and no outcome is given back.
+    With the stage, the gate becomes that stage's own. If gate or guards change after balls were judged by them, the
+    claim starts again: the previous correction is kept, and a new one with the new gate and no outcome is returned.
 
     Raises
     ------
@@ -144,7 +144,7 @@ def change_correction(
 
 
 def _start_again(correction: Correction, now: datetime) -> None:
-    """Make the row a new claim; the previous one stays as it is, stopped unless it was closed."""
+    """Make the row a new claim; the previous one is kept, stopped unless it was closed."""
     so_far = Correction.objects.filter(pk=correction.pk, outcome=Outcome.OPEN)
     so_far.update(outcome=Outcome.STOPPED)
     correction.pk, correction.chosen_at = None, now
@@ -203,7 +203,7 @@ def _learn(lesson: Lesson, correction: Correction, outcome: str, proof: Proof, n
 
 
 def _carry_gate(correction: Correction) -> None:
-    """Carry the gate of one stage to the others."""
+    """Adapt the gate of one stage to the others."""
     window = tuple(correction.gate[correction.primary])
     baseline = baseline_balls(correction.measured_from).kept
     correction.gate_by_stage = gates_of_stages(

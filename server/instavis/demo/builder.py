@@ -77,7 +77,7 @@ def build_demo(now: datetime) -> bool:
 
 
 def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
-    """Play one student's lesson as far as the story goes."""
+    """Play one student's lesson up to the end of the story."""
     start = now - timedelta(days=story.days_ago, minutes=10 if story.baseline else 0)
     student = save_student(
         coach,

@@ -105,7 +105,7 @@ def speed_at(lesson: Lesson) -> float:
 
 
 def call_old_and_new(lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime) -> None:
-    """Call old and new moves: the change is there, and these balls show its cause."""
+    """Call old and new moves: the number has changed, and these balls show why."""
     order = begin_calls(lesson, when, rng).order
     _hit(lesson, sim, rng, when, ["done" if new else "missed" for new in order], told=False)
 

@@ -23,17 +23,17 @@ class Person:
 COACHES = (Person("imke", "Imke Tollander", "head"), Person("bram", "Bram Oduwick", "coach"))
 BAYS = ("North mat", "South mat")
 HOME_OF = "Dov Marrick"
-"""Whose page for the phone the launcher shows."""
+"""The student whose phone page the launcher shows."""
 MONITOR, BELT, MAT = "Stand-in monitor", "Stand-in motion belt", "Stand-in pressure mat"
 
 
 @dataclass(frozen=True, kw_only=True)
 class Story:
-    """One student and how far the work has come.
+    """One student and the state of the work.
 
-    ``faults`` are hidden in the simulated golfer. ``chosen`` is the correction the coach took (None:
-    the engine's first candidate); ``proof`` the number of balls that were to prove it; ``learns``
-    whether the movement comes off and answers.
+    ``faults`` are hidden in the simulated golfer. ``chosen`` is the coach's correction (None: the engine's first
+    candidate); ``proof`` is the number of proof balls; ``learns`` says whether the movement succeeds and the ball
+    follows.
     """
 
     name: str
@@ -65,9 +65,8 @@ class Story:
 
 @dataclass(frozen=True)
 class Visit:
-    """One lesson of a longer story.
-
-    How many proof balls at which stage (none: only the first balls), and the share of practice days done after it.
+    """One lesson of a longer story: the number of proof balls and their stage (none: only the first balls), and the
+    share of practice days done afterwards.
     """
 
     days_ago: float

@@ -148,7 +148,7 @@ def judge_anew(request: CoachRequest, lesson_id: int) -> Status[Any]:
 
 @router.get("/figures/{look}", response={200: LookPicture, 422: Problems})
 def get_figure(request: HttpRequest, look: str, hand: str = "right", view: str = "") -> LookPicture:
-    """Return a drawn check: the sound figure and one per answer."""
+    """Return a drawn check: the figure without a fault and one for each answer."""
     return look_picture(look, hand, view)
 
 

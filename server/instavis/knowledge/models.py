@@ -8,10 +8,10 @@ from instavis.accounts.models import Academy, Coach
 
 
 class KnowledgeVersion(models.Model):
-    """An academy's changes to the shipped knowledge from one moment on.
+    """An academy's changes to the shipped knowledge from one time on.
 
-    ``changes`` holds table → entry → field → value, all of them and not only the newest; empty means back to
-    what ships. ``number`` counts from 1 within the academy.
+    ``changes`` holds table → entry → field → value, all of them and not only the newest; empty means the shipped
+    knowledge. ``number`` counts from 1 within the academy.
     """
 
     academy = models.ForeignKey(Academy, on_delete=models.CASCADE, related_name="knowledge_versions")

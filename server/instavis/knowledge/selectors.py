@@ -29,7 +29,7 @@ def knowledge_with(changes: Changes) -> Knowledge:
 
 
 def check_changes(changes: Changes) -> None:
-    """Refuse changes that are invalid by today's rules.
+    """Raise an error for changes that are invalid under the current rules.
 
     Raises
     ------
@@ -65,9 +65,10 @@ def own_drills_ever(academy: Academy) -> dict[str, str]:
 
 
 def knowledge_for(lesson: Lesson) -> Knowledge:
-    """Return the knowledge of a lesson: the version when it began, and what earlier lessons taught about its student.
+    """Return the knowledge of a lesson: the version when it started, plus what earlier lessons showed about its
+    student.
 
-    Made once for each lesson object, so once a request.
+    Built once for each lesson object, so once for each request.
     """
     made = lesson.__dict__.get("_knowledge")
     if made is None:

@@ -19,7 +19,7 @@ MAX_CHANGES = 400
 
 
 def checked(changes: Any) -> Changes:
-    """Return changes as the core takes them.
+    """Return changes in the form the core reads.
 
     Raises
     ------

@@ -34,7 +34,7 @@ def kept(
 ) -> Result:
     """Return a cached result that depends on a lesson, its student's earlier lessons and further inputs.
 
-    ``among`` are the `states_of` the student where they are known already. Without Redis the work is done each time.
+    ``among`` are the `states_of` the student, if already known. Without Redis the result is computed each time.
     """
     states = states_of(lesson.student) if among is None else among
     before = [state for state in states if (state[0], state[1]) <= (lesson.started_at, lesson.pk)]
@@ -67,9 +67,9 @@ def work_ahead(student: Student) -> None:
 
 
 def call_to_records(students: Iterable[int]) -> None:
-    """Ask workers to compute these students' records. If the queue is down, the record is computed on first request.
+    """Ask workers to compute these students' records.
 
-    A queue that is away is no misfortune: whoever asks for the record waits for it then.
+    If the queue is down, a record is computed on first request.
     """
     try:
         for student_id in students:
@@ -90,7 +90,7 @@ def once_by_this_code(what: str, work: Callable[[], None]) -> None:
 
 @functools.cache
 def _code() -> str:
-    """Return a hash of the code; after an upgrade everything is recomputed."""
+    """Return a hash of the code, so that an upgrade recomputes everything."""
     result = sha256()
     for package in (instavis_core, instavis):
         for path in sorted(Path(package.__path__[0]).rglob("*")):

@@ -19,9 +19,9 @@ STATIONS = ("ask", "baseline", "check", "cause", "correct", "prove", "take-home"
 class Lesson(models.Model):
     """One lesson of one student with one coach.
 
-    ``hand`` is the side the student plays from in it; ``conditions`` what balls are hit from now, as the coach told;
-    ``board_seen`` whether the ranked causes were looked at: looks graded after that are no blind ones; ``state`` is
-    another with every event, also after a backup was restored.
+    ``hand`` is the side the student plays from. ``conditions`` are those of the next balls, as the coach set them.
+    ``board_seen`` is true once the ranking was shown: later answers to checks are not blind. ``state`` changes with
+    every event, also after a backup was restored.
     """
 
     academy = models.ForeignKey(Academy, on_delete=models.PROTECT, related_name="lessons")
@@ -66,7 +66,7 @@ class Lesson(models.Model):
 class Block(models.Model):
     """Balls hit for one purpose: the baseline, a stage of a correction, or a comparison.
 
-    It begins under the conditions its lesson has then.
+    It starts with the lesson's current conditions.
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="blocks")
@@ -93,7 +93,7 @@ class Block(models.Model):
 
 
 class LessonEvent(models.Model):
-    """An event of a lesson, numbered without gaps; a screen that was away asks for later ones."""
+    """An event of a lesson, numbered without gaps; a screen that was disconnected requests later ones."""
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="events")
     cursor = models.PositiveBigIntegerField()

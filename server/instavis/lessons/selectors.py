@@ -12,8 +12,8 @@ from instavis.platform.errors import not_found
 def real_lessons(academy_id: int) -> QuerySet[Lesson]:
     """Return real (non-training) lessons, newest first.
 
-    Asked for as "not of a made-up student": joined, the database would begin with the students and put all lessons in
-    order before it takes the newest.
+    The filter excludes made-up students; with a join, the database would start with the students and sort all lessons
+    before it takes the newest.
     """
     made_up = Student.objects.filter(academy_id=academy_id, made_up=True)
     return Lesson.objects.filter(academy_id=academy_id).exclude(student__in=made_up)
@@ -25,7 +25,9 @@ def lessons_of(coach: Coach) -> QuerySet[Lesson]:
 
 
 def open_to(coach: Coach, way: str = "") -> Q:
-    """Filter to the academy's lessons without other coaches' practice lessons; ``way`` leads to the lesson."""
+    """Filter to the academy's lessons without other coaches' practice lessons; ``way`` is the lookup path to the
+    lesson.
+    """
     step = f"{way}__" if way else ""
     of_students, own = Q(**{f"{step}student__made_up": False}), Q(**{f"{step}coach_id": coach.pk})
     return Q(**{f"{step}academy_id": coach.academy_id}) & (of_students | own)

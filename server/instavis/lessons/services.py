@@ -19,7 +19,7 @@ from instavis_core.shots import read_club
 from instavis_core.terms import Purpose, StageName, one_of
 
 SHOWS_THE_BOARD = ("cause", "correct")
-"""Stations whose screen says which fault leads."""
+"""Stations whose screen shows which fault leads."""
 
 
 @transactional
@@ -133,7 +133,7 @@ def open_block(lesson: Lesson, purpose: str, stage: str, correction_id: int | No
 def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) -> Lesson:
     """Set the conditions of the next balls; earlier balls keep their own block.
 
-    What is not named stays as it was told; an empty choice takes one back.
+    Omitted conditions stay; an empty choice removes one.
 
     Raises
     ------
@@ -192,7 +192,7 @@ def split_block(block: Block, shot_id: int, now: datetime) -> Block:
 
 @transactional
 def merge_block(block: Block) -> Block:
-    """Merge a block into the one before, whose purpose and stage it takes.
+    """Merge a block into the one before and keep that block's purpose and stage.
 
     Raises
     ------

@@ -1,1 +1,1 @@
-"""What every part of the server stands on: one shape of errors, limits, keys, request bodies."""
+"""Shared parts of the server: one shape of errors, limits, keys, request bodies."""

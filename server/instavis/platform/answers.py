@@ -1,4 +1,4 @@
-"""What every answer is held to: asked for by a name of ours, personal ones kept in no cache, and told who asked."""
+"""Rules for every answer: our host name was requested, personal answers are not cached, and the person is known."""
 
 from __future__ import annotations
 

@@ -6,5 +6,5 @@ from enum import StrEnum
 
 
 def choices_of(words: type[StrEnum]) -> list[tuple[str, str]]:
-    """Value and label of every word."""
+    """Return value and label of every word."""
     return [(word.value, word.name.replace("_", " ").title()) for word in words]

@@ -1,4 +1,4 @@
-"""Copies of a process that do not outlive it."""
+"""Copies of a process that end with it."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ os.register_at_fork(before=_remember_parent)
 
 
 def end_with_parent() -> None:
-    """Called in a copy: it ends when the process that it is a copy of ends, also when that has ended already."""
+    """End this copy when its parent ends, also if it has ended already."""
     _prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
     if os.getppid() != _parent:  # it ended before the line above: Linux will not tell
         os._exit(1)

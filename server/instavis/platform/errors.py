@@ -1,4 +1,4 @@
-"""The one shape of an error on its way to a screen or a device: ``{"errors": [{…}]}``."""
+"""The one shape of an error for a screen or a device: ``{"errors": [{…}]}``."""
 
 from __future__ import annotations
 
@@ -47,12 +47,12 @@ class Refused(Exception):
 
 
 def not_found(what: str) -> Refused:
-    """The same answer for what does not exist and what belongs to another academy."""
+    """Return the same error for objects that do not exist and objects of another academy."""
     return Refused(404, what.replace("-", " "), Message("server-no-such-your-academy", what=Message(f"object-{what}")))
 
 
 def problem_of(error: InputError) -> Problem:
-    """An input error of the core in the common shape."""
+    """Return an input error of the core in the common shape."""
     return Problem(
         field=error.field,
         message=error.message,
@@ -68,25 +68,26 @@ def answer(status: int, problems: list[Problem]) -> JsonResponse:
 
 
 def database_away() -> JsonResponse:
-    """The answer while the database is gone or busy: nothing was kept, the same may be sent again."""
+    """Return the answer while the database is unreachable or busy: nothing was saved, and the request may be repeated."""
     return busy(Message("server-database-unavailable-nothing-saved-retrying"))
 
 
 def busy(message: Message) -> JsonResponse:
-    """The answer while something cannot be done that soon can be."""
+    """Return the answer when something cannot be done now but can be soon."""
     response = answer(503, [Problem(field="server", message=message)])
     response["Retry-After"] = "2"
     return response
 
 
 AWAY = (OperationalError, InterfaceError)
-"""What the driver says of a database that is gone, hangs, or is busy."""
+"""Driver errors of a database that is unreachable, hangs, or is busy."""
 
 
 def broken(request: HttpRequest) -> JsonResponse:
-    """The answer, in the common shape, to what went wrong outside of an operation; the log has the rest.
+    """Return an error outside of an operation in the common shape; the log has the details.
 
-    A middleware that looks up who asks meets a database that is away before any operation does: that is said as such.
+    A middleware that loads the person meets an unreachable database before any operation does; that case has its own
+    answer.
     """
     error = sys.exc_info()[1]
     if isinstance(error, AWAY):
@@ -97,7 +98,7 @@ def broken(request: HttpRequest) -> JsonResponse:
 
 
 def install(api: NinjaAPI) -> None:
-    """Turn everything that can go wrong in a view into the one shape."""
+    """Turn every error in a view into the one shape."""
 
     @api.exception_handler(InputError)
     def _input(request: HttpRequest, error: InputError) -> JsonResponse:
@@ -148,5 +149,5 @@ def _validation_problem(raw: dict[str, Any]) -> Problem:
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
-    """Django's CSRF refusal in the common shape."""
+    """Django's CSRF error in the common shape."""
     return answer(403, [Problem(field="session", message=Message("server-page-out-date-reload-try"))])

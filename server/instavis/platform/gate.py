@@ -1,7 +1,7 @@
-"""The door that every request goes through before Django sees it: how large, how slow, how many at once.
+"""The gate that every request passes before Django: its size, its speed, and how many run at once.
 
-A body is read here, within its limits of size and time, before anything is done for it; then the request waits for a
-place. What a process does at once is bounded, so that its memory and its database connections are.
+A body is read here, within its limits of size and time, before any work starts; then the request waits for its turn.
+Limiting the work of a process limits its memory and its database connections.
 """
 
 from __future__ import annotations
@@ -32,13 +32,13 @@ logger = logging.getLogger("instavis.requests")
 
 LONGEST_ADDRESS = 4000
 ANONYMOUS_BYTES = 64 * 1024
-"""What somebody may send who shows neither a session nor a token."""
+"""Body size allowed without a session or a token."""
 LARGE_BYTES = 1024 * 1024
 CHUNK_SECONDS, BODY_SECONDS = 15.0, 90.0
 """How long a sender may be silent, and how long a whole body may take."""
 DRAIN_BYTES, DRAIN_SECONDS = 64 * 1024 * 1024, 15.0
 PLACE_SECONDS = 20.0
-"""How long a request waits for its turn before it is told to come again."""
+"""How long a request waits for its turn before it is asked to retry."""
 AT_ONCE = 10
 ALWAYS = ("/healthz", "/readyz")
 HEAVY = (
@@ -52,14 +52,14 @@ HEAVY = (
     ("GET", re.compile(r"^/api/v1/(?:lessons|students)/\d+/archive$")),
     ("GET", re.compile(r"pdf$")),
 )
-"""What takes a lot of memory or of a core: only a few of these at once."""
+"""Requests that take a lot of memory or processor time: only a few of these run at once."""
 SECRET_PARTS = re.compile(r"(?<=/)[A-Za-z0-9_.:%-]{20,}(?=/|$)")
-"""Links and tokens in addresses: whoever reads a log may not use them."""
+"""Links and tokens in addresses, which must not appear in a log."""
 
 
 @dataclass
 class _Request:
-    """What becomes known of a request on its way, for its line in the log."""
+    """What is learned about a request, for its line in the log."""
 
     id: str
     method: str
@@ -70,7 +70,7 @@ class _Request:
 
 
 class _Turned(Exception):
-    """A request that is answered at the door."""
+    """A request that is answered by the gate."""
 
     def __init__(self, status: int, field: str, message: Message) -> None:
         self.status, self.field, self.message = status, field, message
@@ -80,8 +80,8 @@ class _Turned(Exception):
 class Gate:
     """An ASGI application around another one.
 
-    ``at_once`` requests are worked on at the same time, ``heavy`` of them of the expensive kind, ``large`` bodies are
-    read at once, and ``waiting`` more wait; who comes later is told to come again.
+    ``at_once`` requests run at the same time, ``heavy`` of them of the expensive kind; ``large`` bodies are read at
+    once, and ``waiting`` more wait; further requests are asked to retry.
     """
 
     def __init__(
@@ -92,7 +92,7 @@ class Gate:
         self.most_waiting, self.waiting = waiting, 0
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """Let a request through, or answer it here."""
+        """Pass a request on, or answer it here."""
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
@@ -141,7 +141,7 @@ class Gate:
         return await _read(receive, most)
 
     async def _place(self, places: AsyncExitStack, scope: Scope) -> None:
-        """Wait for a turn; the expensive ones for two."""
+        """Wait for a turn; expensive requests wait for two."""
         if self.waiting >= self.most_waiting:
             raise _busy()
         self.waiting += 1
@@ -159,7 +159,7 @@ class Gate:
 
 
 class _Gone(Exception):
-    """Whoever asked has hung up."""
+    """The client has disconnected."""
 
 
 async def _read(receive: Receive, most: int) -> bytes:
@@ -185,7 +185,7 @@ async def _read(receive: Receive, most: int) -> bytes:
 
 
 async def _drain(receive: Receive) -> None:
-    """Let the rest of a body pass, for a while: who is cut off in the middle does not read why."""
+    """Read the rest of a body for a while, because a client that is cut off does not read the reason."""
     size = 0
     with contextlib.suppress(TimeoutError):
         async with asyncio.timeout(DRAIN_SECONDS):
@@ -197,7 +197,7 @@ async def _drain(receive: Receive) -> None:
 
 
 def _again(body: bytes, receive: Receive) -> Receive:
-    """A body that was read, as if it came now; after it only a hanging-up can come."""
+    """Replay a body that was read; after it only a disconnect can follow."""
     given = False
 
     async def give() -> Event:
@@ -221,7 +221,7 @@ def _busy() -> _Turned:
 
 
 async def _refuse(send: Send, turned: _Turned) -> None:
-    """In the common shape of errors; written here, because Django is not asked."""
+    """Refuse a request in the common shape of errors; written here because Django is not involved."""
     body = json.dumps({"errors": [{"field": turned.field, "message": english(turned.message)}]}).encode()
     headers = [(b"content-type", b"application/json"), (b"content-length", str(len(body)).encode())]
     if turned.status == 503:

@@ -1,4 +1,4 @@
-"""Keys of tables that migrations put right."""
+"""Database indexes that migrations correct."""
 
 from __future__ import annotations
 
@@ -8,9 +8,10 @@ from django.db import migrations
 
 
 def without_key_of(table: str, column: str) -> migrations.RunPython:
-    """Drop the keys of one column alone, which a wider key that begins with it has made needless.
+    """Drop the index of a single column if a wider index starts with it.
 
-    A new database drops such a key itself, which it had made for a reference; one read from a backup keeps it.
+    A new database drops such an index by itself, because it made it for a reference; one restored from a backup keeps
+    it.
     """
 
     def drop(apps: Any, schema: Any) -> None:  # noqa: ARG001 (called by Django)

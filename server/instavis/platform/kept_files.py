@@ -1,4 +1,4 @@
-"""Where the bytes of files lie until somebody is done with them: with the other files of the application."""
+"""Storage of file bytes until they are no longer needed, with the application's other files."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ IN_MEMORY = 1024 * 1024
 
 
 class FilesAwayError(Exception):
-    """The place where files lie cannot be reached, or takes nothing: the same may be asked again."""
+    """The file storage is unreachable or full; the request may be repeated."""
 
 
 @functools.cache
@@ -32,7 +32,7 @@ def _failures() -> tuple[type[Exception], ...]:
 
 @contextlib.contextmanager
 def _reached(writes: bool = False) -> Iterator[None]:
-    """A file that is not there is told as such where one is asked for; where one is written its place is missing."""
+    """Report a missing file when reading, and a missing folder when writing."""
     try:
         yield
     except FileNotFoundError as error:
@@ -45,12 +45,12 @@ def _reached(writes: bool = False) -> Iterator[None]:
 
 @dataclass(frozen=True)
 class Folder:
-    """Files of one kind, each by a key that nobody can guess; every deed may end with `FilesAwayError`."""
+    """Files of one kind, each under a key that nobody can guess; every operation may raise `FilesAwayError`."""
 
     name: str
 
     def keep(self, chunks: Iterable[bytes]) -> tuple[str, int]:
-        """Write bytes to a new file: its key and its size."""
+        """Write bytes to a new file; return its key and its size."""
         key = secrets.token_hex(16)
         with SpooledTemporaryFile(IN_MEMORY) as whole:
             for chunk in chunks:
@@ -62,14 +62,14 @@ class Folder:
         return key, size
 
     def open(self, key: str) -> BinaryIO:
-        """The bytes of a file, at hand when this returns."""
+        """Return the bytes of a file, already loaded."""
         with _reached():
             file = cast(BinaryIO, default_storage.open(self._path(key), "rb"))
             file.seek(0)  # a bucket's file is fetched when it is first touched
             return file
 
     def drop(self, key: str) -> None:
-        """Remove a file; one that is gone already is no error."""
+        """Delete a file; a missing one is no error."""
         with _reached():
             default_storage.delete(self._path(key))
 

@@ -1,4 +1,4 @@
-"""Lists of keys in addresses, and how secret ones are kept."""
+"""Lists of keys in addresses, and the storage of secret keys."""
 
 from __future__ import annotations
 
@@ -25,5 +25,5 @@ def read_keys(text: str, name: str = "balls") -> frozenset[int]:
 
 
 def hash_token(token: str) -> str:
-    """How a token is kept: it has 256 random bits, so a plain hash cannot be guessed back."""
+    """Return the stored form of a token: it has 256 random bits, so a plain hash cannot be reversed."""
     return hashlib.sha256(token.encode()).hexdigest()

@@ -1,4 +1,4 @@
-"""The language and the units that the sentences of one answer are said in: the reader's own."""
+"""The language and units of one answer: the reader's own."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ DATES_IN_ENGLISH = "en-gb"
 
 
 class Reader(Protocol):
-    """Whom something is said to: a coach, or whoever holds a link of that coach's."""
+    """The reader of a text: a coach, or the holder of that coach's link."""
 
     language: str
     units: str
@@ -27,19 +27,19 @@ _spoken: ContextVar[tuple[str, str]] = ContextVar("language and units", default=
 
 
 def speak_to(reader: Reader | None) -> None:
-    """Say everything from here on as this reader reads it; in plain English to nobody in particular."""
+    """Use this reader's language and units from here on; plain English without a reader."""
     language, units = (ENGLISH, METRIC) if reader is None else (reader.language, reader.units)
     _spoken.set((language, units))
     translation.activate(DATES_IN_ENGLISH if language in (ENGLISH, PSEUDO) else language)
 
 
 def language() -> str:
-    """The code of the language that is spoken now."""
+    """Return the code of the current language."""
     return _spoken.get()[0]
 
 
 def spoken(text: str) -> str:
-    """A text in the reader's language and units; what is no message stays."""
+    """Return a text in the reader's language and units; text that is not a message is unchanged."""
     return catalog(*_spoken.get()).render(text)
 
 
@@ -47,7 +47,7 @@ Message.render = staticmethod(spoken)
 
 
 class LanguageMiddleware:
-    """A signed-in coach reads in the language of the settings; everybody else in English until a page knows better."""
+    """Signed-in coaches read in the language of their settings; everyone else in English until a page knows better."""
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
         self.get_response = get_response

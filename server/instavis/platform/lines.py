@@ -1,4 +1,7 @@
-"""Calls to open live lines, on whatever process they are. A call that gets lost costs time, never a ball."""
+"""Notifications to open live connections, in any process.
+
+A lost notification costs time, never a ball.
+"""
 
 from __future__ import annotations
 
@@ -18,9 +21,10 @@ from redis.retry import Retry
 
 
 class Layer(RedisPubSubChannelLayer):
-    """Channels' own over Redis, but that a line can be opened while Redis is away: only groups are called here.
+    """Channels' layer over Redis, except that a connection can be opened while Redis is unavailable: only groups are
+    used here.
 
-    Who is no coroutine calls over a connection that is kept; Channels' own way makes a loop and a connection a call.
+    Synchronous callers use a persistent connection; Channels makes an event loop and a connection for each call.
     """
 
     def publish(self, group: str, message: dict[str, Any]) -> None:
@@ -42,7 +46,7 @@ class Layer(RedisPubSubChannelLayer):
         return Redis.from_url(host["address"], retry=Retry(NoBackoff(), 1, (ConnectionError,)), **times)
 
     async def new_channel(self, prefix: str = "specific.") -> str:
-        """A name for a line, to which nothing is sent but by its groups."""
+        """Return a name for a connection that is reached only through its groups."""
         layer = self._get_layer()
         channel = f"{layer.prefix}{prefix}{uuid4().hex}"
         layer.channels[channel] = asyncio.Queue()
@@ -53,7 +57,7 @@ logger = logging.getLogger(__name__)
 
 
 def call(group: str, message: dict[str, Any]) -> None:
-    """Send a message to every line of a group; when Redis is away the lines look for themselves, a little later."""
+    """Send a message to every connection of a group; without Redis the connections check by themselves a little later."""
     try:
         layer = get_channel_layer()
         send = layer.publish if isinstance(layer, Layer) else async_to_sync(layer.group_send)
@@ -63,10 +67,10 @@ def call(group: str, message: dict[str, Any]) -> None:
 
 
 def coach_group(coach_id: int) -> str:
-    """The lines of one coach, of whatever session."""
+    """Return the group of one coach's connections, of every session."""
     return f"coach-{coach_id}"
 
 
 def session_group(kept_key: str) -> str:
-    """The lines that were opened within one session."""
+    """Return the group of connections opened within one session."""
     return f"session-{kept_key}"

@@ -1,4 +1,4 @@
-"""Logs: one JSON object a line with time, level and what is known of the request; never what somebody said."""
+"""Logs: one JSON object per line with time, level and what is known of the request; never a person's words."""
 
 from __future__ import annotations
 
@@ -10,10 +10,10 @@ LONGEST_LINE = 4000
 
 
 class Shortened(logging.Filter):
-    """No single line fills a disk."""
+    """Limits the length of a log line, so that no line fills a disk."""
 
     def filter(self, record: logging.LogRecord) -> bool:
-        """Cut a long message; every record passes."""
+        """Shorten a long message; every record passes."""
         text = record.getMessage()
         if len(text) > LONGEST_LINE:
             record.msg, record.args = text[:LONGEST_LINE] + " …", ()
@@ -21,16 +21,16 @@ class Shortened(logging.Filter):
 
 
 class Whose(logging.Filter):
-    """Which program says it: a copy of a loaded one has its name after its log was set up."""
+    """Names the program: a copy of a loaded process gets its name after its log was set up."""
 
     def filter(self, record: logging.LogRecord) -> bool:
-        """Name it; every record passes."""
+        """Name the program; every record passes."""
         record.program = os.environ.get("INSTAVIS_PROCESS", "")
         return True
 
 
 class SaidAlready(logging.Filter):
-    """Django's report of an error with all its steps is left out where the answer was that the database is away."""
+    """Drops Django's traceback of an error whose answer was that the database is unreachable."""
 
     def filter(self, record: logging.LogRecord) -> bool:
         """Everything else passes."""

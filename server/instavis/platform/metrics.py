@@ -1,4 +1,4 @@
-"""What is counted for whoever watches the running application; read at the launcher's own port."""
+"""Counters for monitoring the running application; read at the launcher's own port."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ def statement_took(seconds: float, slow: bool) -> None:
 
 
 def balls_came(stored: int, known: int, refused: int) -> None:
-    """Count what became of a batch of a device."""
+    """Count the results of a device's batch."""
     for became, count in (("stored", stored), ("known", known), ("refused", refused)):
         if count:
             _balls.labels(became).inc(count)
@@ -49,5 +49,5 @@ def line_closed() -> None:
 
 
 def work_ended(kind: str, state: str) -> None:
-    """Count a long work that came to its end."""
+    """Count a finished task."""
     _works.labels(kind, state).inc()

@@ -1,4 +1,4 @@
-"""Something without an account, paired by a short code that a coach reads out, then known by a token of its own."""
+"""A device without an account: paired by a short code that a coach reads out, then identified by its own token."""
 
 from __future__ import annotations
 
@@ -20,7 +20,9 @@ MAX_GUESSES, GUESS_WINDOW = 12, 60  # wrong codes from one address in so many se
 
 
 class Paired(models.Model):
-    """``code_hash`` pairs it until ``code_until``; after that only ``token_hash`` opens it, until it is ended."""
+    """``code_hash`` pairs it until ``code_until``; afterwards only ``token_hash`` is accepted, until it is
+    disconnected.
+    """
 
     code_hash = models.CharField(max_length=64, db_collation="utf8mb4_bin")
     code_until = models.DateTimeField()
@@ -29,19 +31,19 @@ class Paired(models.Model):
     ended_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
-        """No table of its own."""
+        """It has no table of its own."""
 
         abstract = True
 
     def offer(self, now: datetime) -> str:
-        """A code for a row that is to be saved, told only now."""
+        """Return a code for a row that will be saved; it is shown only now."""
         code = f"{secrets.randbelow(10**CODE_DIGITS):0{CODE_DIGITS}d}"
         self.code_hash, self.code_until = hash_token(code), now + CODE_LASTS
         return code
 
     @classmethod
     def opened_by(cls, token: str) -> QuerySet[Self]:
-        """The row that a token opens."""
+        """Return the row of a token."""
         found = cls._default_manager.filter(token_hash=hash_token(token))
         return found.filter(ended_at__isnull=True, paired_at__isnull=False) if token else found.none()
 
@@ -50,7 +52,9 @@ Row = TypeVar("Row", bound=Paired)
 
 
 def pair(kind: type[Row], what: str, code: str, address: str, now: datetime, wrong: Message) -> tuple[Row, str]:
-    """The row of a code and its new token; each code pairs once. The caller holds the transaction.
+    """Return the row of a code and its new token; each code pairs once.
+
+    The caller holds the transaction.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""How bodies of requests are read: leniently where a device speaks, which cannot mend what it sent."""
+"""How request bodies are read: leniently from devices, which cannot correct what they sent."""
 
 from __future__ import annotations
 
@@ -20,20 +20,20 @@ MAX_DIGITS = 400
 
 
 _HALVES = re.compile(rb"\\u[dD][89a-fA-F]|\xed[\xa0-\xbf]")
-"""Where a body may hold half a character: as an escape, or as bytes that `json.loads` lets pass."""
+"""How a body may contain half a character: as an escape, or as bytes that `json.loads` accepts."""
 
 
 class HalfCharacterMiddleware:
-    """Refuse texts with half a character (a lone surrogate), which no database stores, naming the field.
+    """Refuse texts with half a character (a lone surrogate), which no database stores, and name the field.
 
-    A device cannot mend what it sent: its balls are kept as they came.
+    A device cannot correct what it sent, so its balls are stored unchanged.
     """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
         self._get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
-        """Answer 422, or go on."""
+        """Answer 422, or continue."""
         json_body = request.content_type == "application/json" and request.path != DEVICE_SHOTS
         if json_body and _HALVES.search(request.body):
             try:
@@ -50,7 +50,7 @@ class HalfCharacterMiddleware:
 
 
 def _halves(value: Any, field: str = "") -> Iterator[tuple[str, str]]:
-    """Texts of a document that hold half a character, with where they stand."""
+    """Yield texts of a document with half a character, and their place."""
     if isinstance(value, str):
         if any("\ud800" <= character <= "\udfff" for character in value):
             yield field or "body", value
@@ -64,10 +64,10 @@ def _halves(value: Any, field: str = "") -> Iterator[tuple[str, str]]:
 
 
 class BodyParser(Parser):
-    """JSON with whole numbers of any length, and batches of a device that are no JSON taken as one odd record."""
+    """Reads JSON with whole numbers of any length; a device's batch that is not JSON becomes one odd record."""
 
     def parse_body(self, request: HttpRequest) -> Any:
-        """The document of a body.
+        """Return the document of a body.
 
         Raises
         ------
@@ -83,5 +83,5 @@ class BodyParser(Parser):
 
 
 def _whole(text: str) -> int | float:
-    """Python refuses whole numbers of thousands of digits; as a float they are infinite and refused by name."""
+    """`int()` rejects numbers of thousands of digits; as a float they are infinite, and validation names the field."""
     return int(text) if len(text) <= MAX_DIGITS else float(text)

@@ -1,4 +1,4 @@
-"""Statements to the database that take long are told: how long, and what was asked, without any value in it."""
+"""Slow database statements are logged: how long they took and what was asked, without values."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from instavis.platform import metrics
 SLOW_SECONDS = 0.5
 LONGEST_TOLD = 600
 VALUES = re.compile(r"'(?:[^'\\]|\\.|'')*'|\b\d+\b")
-"""What a statement may hold besides its places for values: a constant of ours, a key."""
+"""What a statement may contain besides placeholders: a constant of ours, a key."""
 
 logger = logging.getLogger(__name__)
 
@@ -28,7 +28,7 @@ def _watch(sender: type, connection: Any, **kwargs: Any) -> None:
 
 
 def timed(execute: Callable[..., Any], sql: str, params: Any, many: bool, context: dict[str, Any]) -> Any:
-    """Carry a statement out, and tell of it when it was slow."""
+    """Run a statement, and log it if it was slow."""
     begun = time.perf_counter()
     try:
         return execute(sql, params, many, context)

@@ -1,4 +1,4 @@
-"""Database fields for messages: the id and the values are stored, the sentence is made for each reader."""
+"""Database fields for messages: the id and the values are stored, and the sentence is rendered for each reader."""
 
 from __future__ import annotations
 

@@ -1,7 +1,7 @@
-"""Django behind threads that stay: each answers one request after the other.
+"""Django in persistent threads, each answering one request after another.
 
-Django's own handler gives every request a thread and several changes between the two worlds of waiting; that cost as
-much as most answers (decision 34).
+Django's own handler gives every request a thread and switches several times between sync and async, which costs as much
+as most answers (decision 34).
 """
 
 from __future__ import annotations
@@ -27,7 +27,7 @@ Headers = list[tuple[bytes, bytes]]
 
 
 class Threads:
-    """An ASGI application for HTTP; a request's body has to come in one piece, as the gate hands it on."""
+    """An ASGI application for HTTP; a request's body must arrive in one piece, as the gate passes it on."""
 
     def __init__(self, many: int) -> None:
         self.handler = _Handler()
@@ -51,7 +51,7 @@ class _Handler(BaseHandler):
         self.load_middleware()
 
     def answer(self, scope: MutableMapping[str, Any], body: bytes) -> tuple[int, Headers, bytes]:
-        """Status, headers and the whole content; what a request before it left in this thread is forgotten."""
+        """Return status, headers and the whole content; the state of earlier requests in this thread is cleared."""
         speak_to(None)
         set_script_prefix("/")
         request_started.send(sender=type(self), scope=scope)

@@ -1,4 +1,4 @@
-"""Counting what may not be done too often, over all processes: in Redis, by fixed windows."""
+"""Rate limits over all processes: counts in Redis, in fixed windows."""
 
 from __future__ import annotations
 
@@ -19,12 +19,12 @@ IPV6_SHARED = 64
 
 
 def counted(*what: str) -> int:
-    """How often something was counted in its present window."""
+    """Return the count of the current window."""
     return int(cache.get(_key(what)) or 0)
 
 
 def count(*what: str, window: int) -> int:
-    """Count it once more; the window of so many seconds begins with the first time. Gives how often."""
+    """Add one to a count and return it; the window starts with the first."""
     key = _key(what)
     cache.add(key, 0, window)
     try:
@@ -40,7 +40,7 @@ def forget(*what: str) -> None:
 
 
 def at_most(limit: int, *what: str, window: int) -> None:
-    """Count something that anybody may do so often and no oftener; while nobody can count, nobody is turned away.
+    """Raise an error if something was done too often; without Redis nobody is refused.
 
     Raises
     ------
@@ -57,9 +57,9 @@ def at_most(limit: int, *what: str, window: int) -> None:
 
 
 def address_of(request: HttpRequest) -> str:
-    """Who asks, as far as the network knows: an address, of IPv6 the network that one customer has.
+    """Return the client's address as far as the network knows; for IPv6 the network of one customer.
 
-    Uvicorn has put in the address that a trusted proxy named; what others claim of themselves it did not read.
+    Uvicorn has inserted the address from a trusted proxy and ignored what others claim about themselves.
     """
     text = str(request.META.get("REMOTE_ADDR", ""))
     try:
@@ -70,5 +70,5 @@ def address_of(request: HttpRequest) -> str:
 
 
 def _key(what: tuple[str, ...]) -> str:
-    """Names are hashed: a cache says nothing of who was tried, and a name has no end."""
+    """Return a hash of a name: a cache must not reveal who was tried, and a name may be long."""
     return "count:" + hashlib.sha256("\n".join(what).encode()).hexdigest()

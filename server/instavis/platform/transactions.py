@@ -18,7 +18,7 @@ R = TypeVar("R")
 
 DEADLOCK, LOCK_TOOK_TOO_LONG, GONE, LOST = 1213, 1205, 2006, 2013
 TRIES, SLOW_TRIES = 6, 2
-"""After a deadlock, and after a lock timeout."""
+"""Pauses after a deadlock, and after a lock timeout."""
 FIRST_PAUSE = 0.01  # seconds, doubled each time
 
 

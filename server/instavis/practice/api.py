@@ -27,7 +27,7 @@ router = Router()
 
 
 class TakeHomeIn(Schema):
-    """``sections`` are lines by section that replace the proposed ones."""
+    """The coach's text: ``sections`` are lines by section that replace the proposed ones."""
 
     model_config = ConfigDict(extra="forbid")
     note: str = Field("", max_length=1000)
@@ -65,7 +65,7 @@ def save_take_home(request: CoachRequest, lesson_id: int, data: TakeHomeIn) -> T
 
 @router.get("/lessons/{lesson_id}/take-home.pdf", auth=staff, response={200: None, 404: Problems, 422: Problems})
 def print_take_home(request: CoachRequest, lesson_id: int) -> HttpResponse:
-    """The page as a tagged PDF."""
+    """Return the page as a tagged PDF."""
     lesson = lesson_of(request.user, lesson_id)
     return pdf_response(selectors.take_home_of(lesson, _today(request)), lesson)
 
@@ -113,7 +113,7 @@ def end_home_link(request: CoachRequest, lesson_id: int) -> Status[Any]:
 
 @router.get("/lessons/{lesson_id}/practice", response={200: PracticeLog, 404: Problems, 422: Problems})
 def get_practice(request: CoachRequest, lesson_id: int) -> PracticeLog:
-    """Return what was practiced since the lesson."""
+    """Return the practice since the lesson."""
     return selectors.practice_log_of(lesson_of(request.user, lesson_id), _today(request))
 
 

@@ -14,7 +14,7 @@ from instavis_core.progress import PlannedDay
 
 
 def calendar_of(lesson: Lesson, days: Sequence[PlannedDay], now: datetime) -> bytes:
-    """Return one all-day event per practice day; a day keeps its identity when the file is made again."""
+    """Return one all-day event for each practice day; a day keeps its identity when the file is made again."""
     calendar = Calendar()
     calendar.add("prodid", "-//Instavis//practice//EN")
     calendar.add("version", "2.0")

@@ -28,7 +28,7 @@ from instavis_core.terms import Contact, Side
 from instavis_io.practice import LogTold, practice_of
 
 LINK_ASKED, LINK_PRINTED = 120, 6
-"""How often a minute a student's link is answered, and printed."""
+"""Requests per minute for a student's link, and for its print."""
 
 router = Router(auth=CsrfOnly())
 
@@ -71,7 +71,7 @@ def get_home(request: HttpRequest, token: str, today: date | None = None) -> Hom
 
 @router.get("/home/{token}/page.pdf", response={200: None, 404: Problems, 422: Problems})
 def print_home(request: HttpRequest, token: str) -> HttpResponse:
-    """The page as a tagged PDF."""
+    """Return the page as a tagged PDF."""
     lesson = _lesson(token)
     at_most(LINK_PRINTED, "home-pdf", token, window=60)
     return pdf_response(_first_name_only(selectors.take_home_of(lesson, _day(lesson, None))), lesson)
@@ -79,7 +79,7 @@ def print_home(request: HttpRequest, token: str) -> HttpResponse:
 
 @router.get("/home/{token}/practice.ics", response={200: None, 404: Problems, 422: Problems})
 def home_calendar(request: HttpRequest, token: str) -> HttpResponse:
-    """The plan as an iCalendar file."""
+    """Return the plan as an iCalendar file."""
     lesson = _lesson(token)
     return calendar_response(lesson, _day(lesson, None))
 

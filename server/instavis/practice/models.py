@@ -1,4 +1,4 @@
-"""The take-home page, its link, and what was practiced."""
+"""The take-home page, its link, and the practice log."""
 
 from __future__ import annotations
 
@@ -14,8 +14,8 @@ from instavis_core.progress import PracticeEntry
 class TakeHome(models.Model):
     """The coach's text on the page, how often to practice until when, and the state of the plan.
 
-    ``sections`` are lines of the page that the coach wrote instead of the proposed ones; ``moves`` days moved by hand,
-    both as ISO text; ``paused_for`` the body region whose pain stopped the practice.
+    ``sections`` are lines that the coach wrote instead of the proposed ones; ``moves`` are days moved by hand, both as
+    ISO text; ``paused_for`` is the body region whose pain stopped the practice.
     """
 
     lesson = models.OneToOneField(Lesson, on_delete=models.CASCADE, related_name="take_home")
@@ -60,7 +60,7 @@ class Practice(models.Model):
         constraints = [models.UniqueConstraint(fields=["lesson", "entry_id"], name="practice_once")]
 
     def to_entry(self) -> PracticeEntry:
-        """Return the entry as the core reads it."""
+        """Return the entry in the form the core reads."""
         return PracticeEntry(
             entry_id=self.entry_id,
             day=self.day,

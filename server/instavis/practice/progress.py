@@ -1,4 +1,4 @@
-"""What stayed since the last lesson, whether it carries over to other clubs, and the plan for today."""
+"""What remains since the last lesson, whether it carries over to other clubs, and the plan for today."""
 
 from __future__ import annotations
 
@@ -40,8 +40,8 @@ COLD_BALLS, EXIT_BALLS, MIN_LATER = 10, 10, 5
 class ColdTest:
     """The first balls of this lesson against an earlier correction.
 
-    ``since`` is the day of the baseline it is measured from, that of the lesson in which this correction was begun;
-    ``inferred`` counts the first balls on which the number was not measured.
+    ``since`` is the day of its baseline, in the lesson that started the correction; ``inferred`` counts the first balls
+    on which the number was not measured.
     """
 
     lesson_id: int
@@ -127,7 +127,7 @@ def _cold_test(lesson: Lesson, correction: Correction) -> ColdTest:
 def exit_values(proof: Proof) -> np.ndarray:
     """Return the number on the last counted balls of a proof, shape (up to ten,), without those called old.
 
-    After the ball that verified it where there are enough: the balls that made the claim are too good to measure it by.
+    If there are enough, only balls after the one that verified it: the balls that made the claim would overstate it.
     """
     counted = [
         (place, v.value)
@@ -155,7 +155,7 @@ def numbers_of(balls: Balls) -> dict[str, tuple[np.ndarray, np.ndarray]]:
 
 
 def _dose(before: Lesson, today: date) -> Dose | None:
-    """Return what was practiced after a lesson; None without a plan."""
+    """Return the practice after a lesson; None without a plan."""
     if not TakeHome.objects.filter(lesson=before).exists():
         return None
     return practice_log_of(before, today).dose

@@ -41,8 +41,7 @@ MIN_CLEAN = 5
 class TakeHomePage:
     """Everything on the page, the same on screen, on paper and behind the link.
 
-    ``paper`` is what the academy prints on. ``paused_for`` names the region whose pain stopped the practice, empty when
-    nothing did.
+    ``paper`` is the academy's paper size. ``paused_for`` is the region whose pain stopped the practice, or empty.
     """
 
     student: str
@@ -193,7 +192,7 @@ def _practised_days(lesson: Lesson) -> set[date]:
 
 
 def practice_log_of(lesson: Lesson, today: date) -> PracticeLog:
-    """Return what was practiced since a lesson, on a given day."""
+    """Return the practice since a lesson, on a given day."""
     entries = [p.to_entry() for p in lesson.practices.all()]
     passed = sum(d.day < today or d.state == "done" for d in plan_of(lesson, today))
     words = words_of(lesson)

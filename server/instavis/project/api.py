@@ -1,4 +1,4 @@
-"""The REST interface: one router a noun, one shape of errors."""
+"""The REST API: one router for each noun, one shape of errors."""
 
 from __future__ import annotations
 
@@ -54,10 +54,10 @@ EVERYWHERE: dict[str | int, str] = {
 
 
 class Interface(NinjaAPI):
-    """Ninja's own, whose description also tells what may happen anywhere."""
+    """Ninja's API class, whose description also lists the errors that any operation may give."""
 
     def get_openapi_schema(self, *args: Any, **kwargs: Any) -> OpenAPISchema:
-        """The description of all operations."""
+        """Return the description of all operations."""
         schema = super().get_openapi_schema(*args, **kwargs)
         shape = {"application/json": {"schema": {"$ref": "#/components/schemas/Problems"}}}
         for operations in schema["paths"].values():

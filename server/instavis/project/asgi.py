@@ -1,4 +1,4 @@
-"""HTTP through its gate, and the live channel."""
+"""HTTP through its gate, and the live connection."""
 
 import os
 

@@ -1,4 +1,4 @@
-"""Whether this process lives, and whether it can do its work."""
+"""Whether this process is alive, and whether it can work."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from django.utils import timezone
 from instavis.work.services import round_age
 
 LATEST_ROUND = 60.0
-"""Seconds after which the scheduler, which runs every five, counts as gone."""
+"""Seconds after which the scheduler, which runs every five, counts as stopped."""
 MIN_FREE_BYTES = 200 * 1024 * 1024
 _migrated = False
 
@@ -27,7 +27,7 @@ def alive(request: HttpRequest) -> JsonResponse:
 
 
 def ready(request: HttpRequest) -> JsonResponse:
-    """What a request rests on, each part good or not; 503 when one that balls need is not."""
+    """Return the state of everything a request needs; 503 if something that balls need is down."""
     checks = {"database": _database, "migrations": _migrations, "redis": _redis, "disk": _disk, "rounds": _rounds}
     found = {name: _holds(check) for name, check in checks.items()}
     good = found["database"] and found["migrations"] and found["disk"]
@@ -63,7 +63,7 @@ def _redis() -> bool:
 
 
 def _rounds() -> bool:
-    """Whether the scheduler ran lately: without it nothing is retried, and nothing is deleted in time."""
+    """Return whether the scheduler ran lately: without it nothing is retried and nothing is deleted on time."""
     age = round_age(timezone.now())
     return age is not None and age < LATEST_ROUND
 

@@ -1,4 +1,4 @@
-"""Where callers wait until a web process takes them."""
+"""The socket where clients wait until a web process accepts them."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ MAX_PENDING = 2048
 
 
 def listen(host: str, port: int) -> socket.socket:
-    """A listening socket that several processes may share."""
+    """Return a listening socket that several processes may share."""
     listening = socket.create_server((host, port), family=_family(host), backlog=MAX_PENDING)
     listening.set_inheritable(True)
     return listening

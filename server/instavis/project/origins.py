@@ -1,4 +1,4 @@
-"""Who may open a live line: pages of this server, by host and port."""
+"""Who may open a live connection: pages of this server, by host and port."""
 
 from __future__ import annotations
 
@@ -15,13 +15,13 @@ Channel = Callable[..., Awaitable[Any]]
 
 
 class SameOrigin:
-    """An ASGI application around another: the page's origin is the host and port that were asked, or is trusted."""
+    """An ASGI application around another: the page's origin must be the requested host and port, or trusted."""
 
     def __init__(self, app: Channel) -> None:
         self.app = app
 
     async def __call__(self, scope: Scope, receive: Channel, send: Channel) -> Any:
-        """Let a line in, or deny it."""
+        """Accept a connection, or deny it."""
         headers = dict(scope["headers"])
         origin, host = (headers.get(name, b"").decode("latin-1") for name in (b"origin", b"host"))
         inside = self.app if may_open(origin, host) else WebsocketDenier.as_asgi()
@@ -29,7 +29,7 @@ class SameOrigin:
 
 
 def may_open(origin: str, host: str) -> bool:
-    """Whether a page of that origin may open a line at that host."""
+    """Return whether a page of that origin may open a connection to that host."""
     if origin in settings.CSRF_TRUSTED_ORIGINS:
         return True
     try:

@@ -1,4 +1,4 @@
-"""What is not kept for ever, and goes by itself."""
+"""Automatic deletion of old data."""
 
 from __future__ import annotations
 
@@ -46,7 +46,10 @@ RULES: dict[str, Callable[[datetime], int]] = {
 
 
 def carry_out(now: datetime) -> dict[str, int]:
-    """Carry out every rule; one that fails keeps none of the others from it. Gives how much each took away."""
+    """Apply every rule; a failing one does not stop the others.
+
+    Return how much each deleted.
+    """
     gone: dict[str, int] = {}
     for name, rule in RULES.items():
         try:

@@ -1,4 +1,7 @@
-"""Settings from the environment; the launcher sets it. Nothing is guessed: a missing value stops the start."""
+"""Settings from the environment, set by the launcher.
+
+There are no guesses: a missing value stops the start.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The settings as they are, but that tests in several processes do not share keys, and works are called to by hand."""
+"""The normal settings, except that parallel tests use separate keys and tasks are run by hand."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses: the interface, and the one page of the application for everything else."""
+"""Addresses: the API, and the one page of the application for everything else."""
 
 from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse
@@ -14,24 +14,26 @@ from instavis_core.message import Message
 
 @ensure_csrf_cookie
 def application_page(request: HttpRequest) -> HttpResponse:
-    """The built front end; it finds its own way from the address."""
+    """Return the built front end, which reads the address itself."""
     return render(request, "index.html")
 
 
 @ensure_csrf_cookie
 def no_such_page(request: HttpRequest) -> HttpResponse:
-    """The same, which leads whoever came by a wrong address to the first page; the answer says that it was wrong."""
+    """Return the same page with status 404; it leads visitors of a wrong address to the first page."""
     return render(request, "index.html", status=404)
 
 
 def home_worker(request: HttpRequest) -> FileResponse:
-    """The script that keeps take-home pages readable without a line; served here, for it governs what lies below it."""
+    """Return the script that keeps take-home pages readable offline; served here because its scope is the paths below
+    it.
+    """
     headers = {"Cache-Control": "no-cache"}
     return FileResponse(open(settings.WEB / "home-worker.js", "rb"), content_type="text/javascript", headers=headers)
 
 
 def no_such_address(request: HttpRequest) -> HttpResponse:
-    """An unknown address of the interface, in the common shape."""
+    """Return the error for an unknown address of the API, in the common shape."""
     return answer(404, [Problem(field="address", message=Message("server-no-page", path=request.path))])
 
 
@@ -39,7 +41,7 @@ PAGES = (
     r"^(?:|(?:ask|home|join|password|email)/[^/]+|mat|camera|day|students/\d+|outcomes|bays|knowledge|academy|me|eye|train"
     r"|lessons/\d+(?:/[a-z-]+)?)/?$"
 )
-"""Where the front end has pages: the same as `web/src/app/routes.tsx`, held by a test."""
+"""Pages of the front end: the same as in `web/src/app/routes.tsx`, which a test checks."""
 
 handler500 = "instavis.platform.errors.broken"
 

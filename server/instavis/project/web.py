@@ -16,14 +16,14 @@ from uvicorn.protocols.http.h11_impl import H11Protocol
 from instavis.project.listening import MAX_PENDING, listen
 
 HEADER_SECONDS = 20.0
-"""How long a request may take to say what it wants."""
+"""How long a request may take to send its head."""
 ENDING_SECONDS = 8
 LONGEST_FRAME = 4096
 TAKEN_AT_ONCE = 2
 
 
 class PatientProtocol(H11Protocol):
-    """Uvicorn's own, but that it does not wait for ever for the rest of a request's head."""
+    """Uvicorn's protocol, except that it does not wait forever for the rest of a request's head."""
 
     waiting: asyncio.TimerHandle | None = None
 
@@ -33,7 +33,7 @@ class PatientProtocol(H11Protocol):
         self._watch()
 
     def data_received(self, data: bytes) -> None:
-        """More of what it says."""
+        """Receive more of the request."""
         super().data_received(data)
         self._watch()
 
@@ -61,17 +61,17 @@ class PatientProtocol(H11Protocol):
 
 
 class Server(uvicorn.Server):
-    """Uvicorn's own, but that it takes few callers at a time, so that processes on one socket share them."""
+    """Uvicorn's server, except that it accepts few clients at a time, so that processes on one socket share them."""
 
     async def startup(self, sockets: list[socket.socket] | None = None) -> None:
-        """Begin to listen; the queue of those who wait is as long as before."""
+        """Start listening with the same queue length as before."""
         await super().startup(sockets)
         for listening in sockets or ():
             listening.listen(MAX_PENDING)
 
 
 def main(arguments: list[str] | None = None) -> None:
-    """Serve until told to end; open lines are closed, requests that are under way are finished."""
+    """Serve until stopped; open connections are closed and running requests finished."""
     parser = argparse.ArgumentParser(description=__doc__)
     where = parser.add_mutually_exclusive_group(required=True)
     where.add_argument("--fd", type=int)

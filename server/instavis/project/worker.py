@@ -1,4 +1,4 @@
-"""The workers: Celery takes calls from Redis, the works themselves stand in the database."""
+"""The workers: Celery takes notifications from Redis; the tasks are in the database."""
 
 from __future__ import annotations
 
@@ -30,9 +30,9 @@ from instavis.work import services  # noqa: E402
 
 ROUND_SECONDS, RETENTION_SECONDS, RECORDS_SECONDS = 5.0, 3600.0, 300.0
 CALL_SECONDS, RECORD_SECONDS = 60, 3600
-"""After this a call is worth nothing: the rounds have called anew, or whoever asked for the record has it."""
+"""After this a notification is worthless: it was sent again, or the record was computed on request."""
 LAST = 9
-"""Of Celery's priorities on Redis, where 0 comes first: nobody waits for a record that is worked out beforehand."""
+"""Celery priorities on Redis, where 0 comes first: nobody waits for a record that is computed ahead."""
 
 logger = logging.getLogger("instavis.worker")
 
@@ -47,13 +47,13 @@ app.conf.beat_schedule = {
 
 @signals.worker_process_init.connect
 def give_way(**_: object) -> None:
-    """Whoever waits for a ball comes before a film that is measured."""
+    """Lower this process's priority: balls come before films."""
     os.nice(settings.WORKER_NICE)
 
 
 @signals.worker_process_init.connect
 def end_with_worker(**_: object) -> None:
-    """A child of Celery's does not outlive it, however it ends."""
+    """End a child of Celery with its parent."""
     copies.end_with_parent()
 
 
@@ -65,20 +65,20 @@ def do(work_id: int) -> None:
 
 @app.task(name="rounds")
 def rounds() -> None:
-    """Look for works that were left; while the database is away there is nothing to be found."""
+    """Look for abandoned tasks; without the database there are none to find."""
     with _database_may_be_away("a round"):
         services.rounds(timezone.now())
 
 
 @app.task(name="retention")
 def retention() -> None:
-    """Take away what is not kept."""
+    """Delete old data."""
     carry_out(timezone.now())
 
 
 @app.task(name="record")
 def record(student_id: int) -> None:
-    """Work out a student's record before anybody asks for it."""
+    """Compute a student's record ahead of time."""
     with _database_may_be_away("the record of a student"):
         student = Student.objects.select_related("academy").filter(pk=student_id).first()
         if student is not None:
@@ -87,14 +87,14 @@ def record(student_id: int) -> None:
 
 @app.task(name="records")
 def records() -> None:
-    """Once after an upgrade, call workers to the records of those who come, one after the other."""
+    """After an upgrade, recompute the records of active students, one after another."""
     with _database_may_be_away("who comes"):
         once_by_this_code("records", lambda: call_to_records(who_comes(timezone.now())))
 
 
 @contextlib.contextmanager
 def _database_may_be_away(what: str) -> Iterator[None]:
-    """What is asked for again, or can be done without, is left; the log says so in a line."""
+    """Skip what will be retried or can be skipped while the database is unreachable; log one line."""
     try:
         yield
     except (OperationalError, InterfaceError) as error:

@@ -1,4 +1,4 @@
-"""Every kind of work there is: loading its part of the server makes it known."""
+"""Every kind of task: importing the module of its app registers it."""
 
 from __future__ import annotations
 

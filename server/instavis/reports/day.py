@@ -33,10 +33,10 @@ FIRST_STATIONS = ("ask", "baseline")  # after them there is nothing left to prep
 
 @dataclass(frozen=True, kw_only=True)
 class Visit:
-    """A student of this day: with a lesson that has begun, or expected by the last take-home page.
+    """A student of this day: with a lesson, or expected by the last take-home page.
 
-    ``club`` is that of the lesson, or of the last one, with which the cold test is hit; ``prepare`` are sentences: what
-    to lay out, what to ask, what to test first.
+    ``club`` is that of the lesson, or of the last one, for the cold test; ``prepare`` are sentences: what to prepare,
+    what to ask, what to test first.
     """
 
     student_id: int
@@ -77,7 +77,7 @@ class Day:
 def day_of(coach: Coach, day: date, mine: bool) -> Day:
     """Return the day of a coach, or of the whole academy.
 
-    Lessons count to the day they began; a student is expected when the newest take-home page names the day.
+    Lessons belong to the day they started; a student is expected on the day that the newest take-home page names.
 
     Raises
     ------
@@ -116,7 +116,7 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
 
 @dataclass(frozen=True, kw_only=True)
 class _Recent:
-    """What decides whether there is anything to say about a lesson of the last two months."""
+    """What decides whether a lesson of the last two months needs a line."""
 
     pk: int
     student_id: int
@@ -168,7 +168,7 @@ def _lessons_before(recent: list[_Recent]) -> dict[int, _Recent | None]:
 
 
 def _open(row: _Recent, is_newest: bool, day: date) -> list[str]:
-    """Return what of a lesson waits for the coach on a day, by kind."""
+    """Return what in a lesson waits for the coach on a day, by kind."""
     overdue = row.next_lesson is not None and row.next_lesson + LATE_FROM <= day
     waits = {
         PAIN: bool(row.paused_for) and is_newest,

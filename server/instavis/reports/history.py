@@ -1,4 +1,4 @@
-"""A student across lessons: the numbers, what was suspected, tried, proven and refuted, and what stayed."""
+"""A student across lessons: the numbers, what was suspected, tried, proven and refuted, and what was retained."""
 
 from __future__ import annotations
 
@@ -33,9 +33,9 @@ SUSPECTED_FROM, MAX_SUSPECTS = 0.40, 3
 
 @dataclass(frozen=True, kw_only=True)
 class Span:
-    """A number in a lesson: median with its 95 % interval and one-SD spread, golfer frame; None for too few balls.
+    """A number in a lesson: median with its 95 % interval and spread (one SD), golfer frame; None for too few balls.
 
-    ``kind`` is baseline or exit; ``inferred`` when most of the balls did not carry the number themselves.
+    ``kind`` is baseline or exit; ``inferred`` is true if most of the balls did not measure the number.
     """
 
     kind: str
@@ -76,7 +76,7 @@ class Tried:
 class LessonOnRecord:
     """One lesson of the record.
 
-    ``dose`` is the practice after it, ``cold`` what it still showed of the previous one.
+    ``dose`` is the practice after it, ``cold`` what it still showed of the previous correction.
     """
 
     id: int
@@ -142,7 +142,7 @@ def who_comes(now: datetime) -> list[int]:
 
 
 def _bare(lesson: Lesson) -> LessonOnRecord:
-    """Return when and with whom, for a lesson that cannot be read."""
+    """Return the time and the coach, for a lesson that cannot be read."""
     return LessonOnRecord(
         id=lesson.pk,
         day=lesson.day,

@@ -17,9 +17,9 @@ Row = TypeVar("Row")
 
 
 def readable(lesson: Lesson, read: Callable[[], Row], instead: Callable[[], Row]) -> Row:
-    """Return what is read of a lesson, or a substitute if that fails; the log says why.
+    """Return what is read from a lesson, or a substitute if that fails; the log says why.
 
-    A database that is away is no fault of the lesson's: whoever asked hears of it.
+    An unreachable database is not the lesson's fault and is raised.
     """
     try:
         return read()

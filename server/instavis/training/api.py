@@ -20,7 +20,7 @@ MAX_AT_ONCE = 10
 
 
 class TrainingIn(Schema):
-    """The difficulty; with ``seed`` the same golfer comes again."""
+    """The difficulty; the same ``seed`` gives the same golfer."""
 
     model_config = ConfigDict(extra="forbid")
     level: str = Field(max_length=8, description=", ".join(LEVELS))

@@ -23,7 +23,7 @@ from instavis_core.training import training_ball, training_golfer
 
 SEEDS = 2**31
 NAMES = ("Ada Quill", "Bo Larkspur", "Cleo Marsh", "Dov Alder", "Esme Thorne", "Finn Osier", "Greta Sedge", "Hob Tansy")
-"""Of nobody; which one comes follows from the seed."""
+"""The golfer's name."""
 
 
 @transactional

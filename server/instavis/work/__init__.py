@@ -1,1 +1,1 @@
-"""Work that takes longer than a request: asked for in the database, done by a worker, on any machine, once."""
+"""Tasks that take longer than a request: requested in the database, done once by a worker on any machine."""

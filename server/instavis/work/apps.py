@@ -1,4 +1,4 @@
-"""The application of long works."""
+"""The application of long tasks."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Works: what is to be done, and how it went."""
+"""Tasks: what is to be done, and how it went."""
 
 from __future__ import annotations
 
@@ -8,10 +8,10 @@ from instavis.accounts.models import Academy, Coach
 
 
 class Work(models.Model):
-    """Something a worker is to do; the row is the truth, the queue only wakes somebody.
+    """A task for a worker; the row is the truth, the queue only notifies a worker.
 
-    ``state`` goes from waiting over running to done, failed or cancelled. ``arguments`` and ``result`` are the kind's
-    own; ``begun`` counts how often somebody began it.
+    ``state`` goes from waiting to running to done, failed or cancelled. ``arguments`` and ``result`` belong to the
+    kind; ``begun`` counts how often it was started.
     """
 
     class State(models.TextChoices):
@@ -39,5 +39,5 @@ class Work(models.Model):
 
     @property
     def open(self) -> bool:
-        """Whether somebody has it still to do."""
+        """Return whether it is still to be done."""
         return self.state in (self.State.WAITING, self.State.RUNNING)

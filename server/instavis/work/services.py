@@ -1,7 +1,7 @@
-"""Asking for works and doing them.
+"""Requesting and doing tasks.
 
-A worker that does one holds a lock of the database by the work's name. Killed, it loses the lock with its connection,
-and the next round gives the work to somebody else; what it had not committed is gone, so it begins again from nothing.
+A worker holds a database lock by the task's name while it works. If it is killed, it loses the lock with its
+connection, and the next round gives the task to another worker; uncommitted work is gone, so it starts again.
 """
 
 from __future__ import annotations
@@ -26,7 +26,7 @@ from instavis.work.models import Work
 logger = logging.getLogger(__name__)
 
 MAX_BEGINNINGS = 3
-"""A work that killed so many workers is not given to another."""
+"""A task that killed this many workers is not tried again."""
 OVERDUE = timedelta(seconds=5)
 KEPT_FOR = timedelta(days=7)
 STEPS_LAST = 3600
@@ -34,11 +34,11 @@ LAST_ROUND = "work-last-round"
 
 
 class Cancelled(Exception):
-    """Whoever asked for the work called it off; nothing of it is kept."""
+    """The task was canceled; nothing of it is kept."""
 
 
 class WorkFailed(Exception):
-    """A work that cannot be done, for a reason to be told: ``result`` has it."""
+    """A task that cannot be done; ``result`` has the reason."""
 
     def __init__(self, result: dict[str, Any]) -> None:
         self.result = result
@@ -46,7 +46,7 @@ class WorkFailed(Exception):
 
 
 class Step:
-    """How a running work tells how far it is, and hears that it was called off."""
+    """How a running task reports its progress and learns that it was canceled."""
 
     def __init__(self, work: Work) -> None:
         self.work, self.done = work, 0
@@ -66,10 +66,10 @@ class Step:
 
 
 Doing = Callable[[Work, Step], dict[str, Any]]
-"""Does a work whole or not at all, and gives its result."""
+"""Does a task completely or not at all, and returns its result."""
 
 QUICK, FILMS = "quick", "films"
-"""Queues with workers of their own: imports and emails never wait for a film."""
+"""Queues with their own workers: imports and emails never wait for a film."""
 
 _kinds: dict[str, Doing] = {}
 _queues: dict[str, str] = {}
@@ -77,7 +77,7 @@ _calls: list[Callable[[int, str], None]] = []
 
 
 def does(kind: str, queue: str = QUICK) -> Callable[[Doing], Doing]:
-    """Say that a function does the works of a kind, and in which queue they wait."""
+    """Register a function for the tasks of a kind, and their queue."""
 
     def remember(doing: Doing) -> Doing:
         _kinds[kind], _queues[kind] = doing, queue
@@ -87,12 +87,12 @@ def does(kind: str, queue: str = QUICK) -> Callable[[Doing], Doing]:
 
 
 def call_with(call: Callable[[int, str], None]) -> None:
-    """Say how a worker is called to a work (the project knows the queue)."""
+    """Set how a worker is notified of a task; the project sets it."""
     _calls[:] = [call]
 
 
 def ask(kind: str, academy: Academy, coach: Coach, arguments: dict[str, Any], now: datetime, total: int = 0) -> Work:
-    """Ask for a work; a worker is called when this is committed."""
+    """Request a task; a worker is notified after the commit."""
     work = Work.objects.create(
         academy=academy, asked_by=coach, kind=kind, arguments=arguments, asked_at=now, total=total
     )
@@ -101,19 +101,19 @@ def ask(kind: str, academy: Academy, coach: Coach, arguments: dict[str, Any], no
 
 
 def cancel(work: Work) -> None:
-    """Call a work off: at its next step, or before it begins."""
+    """Cancel a task: at its next step, or before it starts."""
     Work.objects.filter(pk=work.pk).update(cancel_asked=True)
 
 
 def steps_done(work: Work) -> int:
-    """How far a running work says it is; 0 when nobody knows."""
+    """Return the progress of a running task; 0 if unknown."""
     with contextlib.suppress(RedisError):
         return int(cache.get(_steps(work.pk)) or 0)
     return 0
 
 
 def do(work_id: int, now: datetime) -> None:
-    """Do a work, unless somebody is at it or it has ended."""
+    """Do a task, unless a worker has it or it has ended."""
     with _alone(work_id) as alone:
         work = Work.objects.select_related("academy", "asked_by").filter(pk=work_id).first() if alone else None
         if work is None or not work.open:
@@ -143,7 +143,7 @@ def do(work_id: int, now: datetime) -> None:
 
 
 def rounds(now: datetime) -> int:
-    """Call workers to what waits too long or was left by one who is gone; gives how many."""
+    """Notify workers of tasks that wait too long or were abandoned; return how many."""
     open_states = (Work.State.WAITING, Work.State.RUNNING)
     waiting = Work.objects.filter(state__in=open_states, asked_at__lt=now - OVERDUE).values_list("pk", "kind")
     left = [(pk, kind) for pk, kind in waiting if _is_free(pk)]
@@ -155,7 +155,7 @@ def rounds(now: datetime) -> int:
 
 
 def round_age(now: datetime) -> float | None:
-    """Return how long ago the last round was [s]; None when none is known of.
+    """Return the age of the last round [s]; None if unknown.
 
     Raises
     ------
@@ -167,12 +167,12 @@ def round_age(now: datetime) -> float | None:
 
 
 def drop_old_works(now: datetime) -> int:
-    """Forget works that ended long ago; gives how many."""
+    """Delete old finished tasks; return how many."""
     return Work.objects.filter(ended_at__lt=now - KEPT_FOR).delete()[0]
 
 
 def _call_a_worker(work_id: int, kind: str) -> None:
-    """A queue that is away is no misfortune: the next round calls again."""
+    """Notify a worker; if the queue is down, the next round does it again."""
     try:
         for call in _calls:
             call(work_id, _queues.get(kind, QUICK))

@@ -19,19 +19,21 @@ export interface paths {
         put?: never;
         /**
          * Sign In
-         * @description Start a session; failed tries are counted and slowed down. 202 asks for the second factor.
+         * @description Start a session; failed tries are counted and slowed down.
+         *
+         *     202 asks for the second factor.
          */
         post: operations["instavis_accounts_session_api_sign_in"];
         /**
          * Sign Out
-         * @description End the session, and with it the live lines that were opened in it.
+         * @description End the session and its live connections.
          */
         delete: operations["instavis_accounts_session_api_sign_out"];
         options?: never;
         head?: never;
         /**
          * Change Settings
-         * @description Name, units, language, school, stage rule and clicker keys of whoever is signed in.
+         * @description Change name, units, language, school, stage rule and clicker keys of the signed-in person.
          */
         patch: operations["instavis_accounts_session_api_change_settings"];
         trace?: never;
@@ -47,7 +49,7 @@ export interface paths {
         put?: never;
         /**
          * Show Code
-         * @description The second step of signing in: a code of the app, or a recovery code.
+         * @description Second step of signing in: a code of the app, or a recovery code.
          */
         post: operations["instavis_accounts_session_api_show_code"];
         delete?: never;
@@ -67,7 +69,7 @@ export interface paths {
         put?: never;
         /**
          * Ask For Passkey
-         * @description What a browser needs to show a passkey, whosever it is.
+         * @description Return what a browser needs to use any passkey.
          */
         post: operations["instavis_accounts_session_api_ask_for_passkey"];
         delete?: never;
@@ -87,7 +89,7 @@ export interface paths {
         put?: never;
         /**
          * Show Passkey
-         * @description Come in by a passkey, which is both steps at once; who is in shows that it is still them.
+         * @description Sign in by a passkey, which is both steps at once; a signed-in person confirms their identity with it.
          */
         post: operations["instavis_accounts_session_api_show_passkey"];
         delete?: never;
@@ -107,7 +109,7 @@ export interface paths {
         put?: never;
         /**
          * Confirm
-         * @description Show once more that it is you, before something by which you are known is changed.
+         * @description Confirm your identity before you change a sign-in method.
          */
         post: operations["instavis_accounts_account_api_confirm"];
         delete?: never;
@@ -127,7 +129,7 @@ export interface paths {
         put?: never;
         /**
          * Change Password
-         * @description Another password; every other session ends.
+         * @description Change the password; every other session ends.
          */
         post: operations["instavis_accounts_account_api_change_password"];
         delete?: never;
@@ -145,7 +147,7 @@ export interface paths {
         };
         /**
          * Get Account
-         * @description Second factors and the e-mail address of whoever is signed in.
+         * @description Return second factors and email address of the signed-in person.
          */
         get: operations["instavis_accounts_account_api_get_account"];
         put?: never;
@@ -166,17 +168,17 @@ export interface paths {
         get?: never;
         /**
          * Add App
-         * @description Take the app into use; whoever had no second factor gets recovery codes.
+         * @description Start using the app; a coach without a second factor gets recovery codes.
          */
         put: operations["instavis_accounts_account_api_add_app"];
         /**
          * Begin App
-         * @description A secret for an authenticator app; it counts once one of its codes was given.
+         * @description Create a secret for an authenticator app; it counts once one of its codes was entered.
          */
         post: operations["instavis_accounts_account_api_begin_app"];
         /**
          * Remove App
-         * @description Take the app out of use.
+         * @description Stop using the app.
          */
         delete: operations["instavis_accounts_account_api_remove_app"];
         options?: never;
@@ -195,7 +197,7 @@ export interface paths {
         put?: never;
         /**
          * Make Codes
-         * @description Ten new recovery codes; the old ones are worth nothing any more.
+         * @description Create ten new recovery codes; the old ones stop working.
          */
         post: operations["instavis_accounts_account_api_make_codes"];
         delete?: never;
@@ -215,7 +217,7 @@ export interface paths {
         put?: never;
         /**
          * Begin Passkey
-         * @description What a browser needs to make a passkey.
+         * @description Return what a browser needs to make a passkey.
          */
         post: operations["instavis_accounts_account_api_begin_passkey"];
         delete?: never;
@@ -235,7 +237,7 @@ export interface paths {
         put?: never;
         /**
          * Add Passkey
-         * @description Keep a passkey; whoever had no second factor gets recovery codes.
+         * @description Store a passkey; a coach without a second factor gets recovery codes.
          */
         post: operations["instavis_accounts_account_api_add_passkey"];
         delete?: never;
@@ -256,7 +258,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Passkey
-         * @description Take a passkey out of use.
+         * @description Remove a passkey.
          */
         delete: operations["instavis_accounts_account_api_remove_passkey"];
         options?: never;
@@ -274,13 +276,13 @@ export interface paths {
         get?: never;
         /**
          * Ask For Address
-         * @description Send a link to an address, which becomes one's own when it is opened.
+         * @description Send a link to an address; opening it confirms the address.
          */
         put: operations["instavis_accounts_account_api_ask_for_address"];
         post?: never;
         /**
          * Forget Address
-         * @description No e-mail to this person any more.
+         * @description Send no more email to this person.
          */
         delete: operations["instavis_accounts_account_api_forget_address"];
         options?: never;
@@ -297,14 +299,14 @@ export interface paths {
         };
         /**
          * List Sessions
-         * @description Where one is signed in.
+         * @description List the coach's own sessions.
          */
         get: operations["instavis_accounts_account_api_list_sessions"];
         put?: never;
         post?: never;
         /**
          * End Other Sessions
-         * @description Sign out everywhere but here.
+         * @description Sign out everywhere else.
          */
         delete: operations["instavis_accounts_account_api_end_other_sessions"];
         options?: never;
@@ -324,7 +326,7 @@ export interface paths {
         post?: never;
         /**
          * End Session
-         * @description End one of one's own sessions.
+         * @description End one of the coach's own sessions.
          */
         delete: operations["instavis_accounts_account_api_end_session"];
         options?: never;
@@ -341,7 +343,7 @@ export interface paths {
         };
         /**
          * List Notices
-         * @description What was done to one's account, newest first.
+         * @description List what was done to the account, newest first.
          */
         get: operations["instavis_accounts_account_api_list_notices"];
         put?: never;
@@ -363,7 +365,7 @@ export interface paths {
         put?: never;
         /**
          * See Notices
-         * @description All of it was read.
+         * @description Mark all notices as read.
          */
         post: operations["instavis_accounts_account_api_see_notices"];
         delete?: never;
@@ -410,7 +412,7 @@ export interface paths {
         get: operations["instavis_accounts_api_get_student"];
         /**
          * Change Student
-         * @description Change a student; another hand asks what becomes of open lessons.
+         * @description Change a student; a change of hand asks what happens to open lessons.
          */
         put: operations["instavis_accounts_api_change_student"];
         post?: never;
@@ -430,7 +432,7 @@ export interface paths {
         get?: never;
         /**
          * Change Consent
-         * @description Record that the student (for a junior: the guardian) agrees to the record, or takes it back.
+         * @description Record or withdraw the consent of the student (for a junior: the guardian) to keeping the record.
          */
         put: operations["instavis_accounts_api_change_consent"];
         post?: never;
@@ -450,7 +452,7 @@ export interface paths {
         get?: never;
         /**
          * Archive Student
-         * @description Put a student out of the lists, or back into them.
+         * @description Archive a student, or restore one.
          */
         put: operations["instavis_accounts_api_archive_student"];
         post?: never;
@@ -469,7 +471,7 @@ export interface paths {
         };
         /**
          * Get Academy
-         * @description The academy, and the time zones there are.
+         * @description Return the academy, and the possible time zones.
          */
         get: operations["instavis_accounts_api_get_academy"];
         put?: never;
@@ -479,7 +481,7 @@ export interface paths {
         head?: never;
         /**
          * Change Academy
-         * @description Its name, the zone whose days it counts, what new people begin with, how long things stay (head coach).
+         * @description Change name, time zone, defaults for new people, and data retention (head coach).
          */
         patch: operations["instavis_accounts_api_change_academy"];
         trace?: never;
@@ -495,7 +497,7 @@ export interface paths {
         put?: never;
         /**
          * Try Mail
-         * @description Send a letter that says that e-mail works (head coach); what the mail server says against it is told.
+         * @description Send a test email (head coach); an error of the mail server is reported.
          */
         post: operations["instavis_accounts_api_try_mail"];
         delete?: never;
@@ -533,7 +535,7 @@ export interface paths {
         };
         /**
          * List Coaches
-         * @description Everybody who works or worked here (head coach).
+         * @description List everyone who works or worked here (head coach).
          */
         get: operations["instavis_accounts_people_api_list_coaches"];
         put?: never;
@@ -559,7 +561,7 @@ export interface paths {
         head?: never;
         /**
          * Change Coach
-         * @description Another role, leaving, coming back (head coach).
+         * @description Change a role, deactivate or reactivate (head coach).
          */
         patch: operations["instavis_accounts_people_api_change_coach"];
         trace?: never;
@@ -575,7 +577,7 @@ export interface paths {
         put?: never;
         /**
          * Make Password Link
-         * @description A link for a coach who lost the password, to be handed over (head coach).
+         * @description Create a link for a coach who lost the password, to be handed over (head coach).
          */
         post: operations["instavis_accounts_people_api_make_password_link"];
         delete?: never;
@@ -593,13 +595,13 @@ export interface paths {
         };
         /**
          * List Invitations
-         * @description Invitations that can still be taken up (head coach).
+         * @description List invitations that can still be accepted (head coach).
          */
         get: operations["instavis_accounts_people_api_list_invitations"];
         put?: never;
         /**
          * Invite
-         * @description Invite somebody by a link that is shown this once (head coach).
+         * @description Invite a person by a link that is shown only once (head coach).
          */
         post: operations["instavis_accounts_people_api_invite"];
         delete?: never;
@@ -620,7 +622,7 @@ export interface paths {
         post?: never;
         /**
          * Take Back Invitation
-         * @description End an invitation (head coach).
+         * @description Revoke an invitation (head coach).
          */
         delete: operations["instavis_accounts_people_api_take_back_invitation"];
         options?: never;
@@ -640,7 +642,7 @@ export interface paths {
         post?: never;
         /**
          * Lift Factors
-         * @description Take the second factors of somebody away who lost the phone (head coach).
+         * @description Remove the second factors of a coach who lost the phone (head coach).
          */
         delete: operations["instavis_accounts_people_api_lift_factors"];
         options?: never;
@@ -660,7 +662,7 @@ export interface paths {
         post?: never;
         /**
          * Sign Out Everywhere
-         * @description End every session of somebody: a device was lost (head coach).
+         * @description End every session of a coach, for example after a device was lost (head coach).
          */
         delete: operations["instavis_accounts_people_api_sign_out_everywhere"];
         options?: never;
@@ -677,7 +679,7 @@ export interface paths {
         };
         /**
          * List Audit
-         * @description What was done of weight, or who read whose record, newest first, 25 from a key on (head coach).
+         * @description List the activity log or the record views, newest first, 25 from a key on (head coach).
          */
         get: operations["instavis_accounts_people_api_list_audit"];
         put?: never;
@@ -697,7 +699,7 @@ export interface paths {
         };
         /**
          * Export Audit
-         * @description All of it as a table, oldest first (head coach).
+         * @description Export the activity log as a table, oldest first (head coach).
          */
         get: operations["instavis_accounts_people_api_export_audit"];
         put?: never;
@@ -717,13 +719,13 @@ export interface paths {
         };
         /**
          * See Invitation
-         * @description What an invitation is to.
+         * @description Return what an invitation is for.
          */
         get: operations["instavis_accounts_people_api_see_invitation"];
         put?: never;
         /**
          * Join
-         * @description Take an invitation up, and be signed in.
+         * @description Accept an invitation, and sign in.
          */
         post: operations["instavis_accounts_people_api_join"];
         delete?: never;
@@ -741,13 +743,15 @@ export interface paths {
         };
         /**
          * See Password Link
-         * @description Whose password a link is for.
+         * @description Return whose password a link is for.
          */
         get: operations["instavis_accounts_people_api_see_password_link"];
         put?: never;
         /**
          * Choose Password
-         * @description Choose a new password by a link, and be signed in. 202 asks for the second factor.
+         * @description Choose a new password by a link, and sign in.
+         *
+         *     202 asks for the second factor.
          */
         post: operations["instavis_accounts_people_api_choose_password"];
         delete?: never;
@@ -767,7 +771,7 @@ export interface paths {
         put?: never;
         /**
          * Lost Password
-         * @description Ask for a link to a new password by e-mail; one answer, whoever it is.
+         * @description Request a link to a new password by email; the answer is the same for everyone.
          */
         post: operations["instavis_accounts_people_api_lost_password"];
         delete?: never;
@@ -787,7 +791,7 @@ export interface paths {
         put?: never;
         /**
          * Prove Address
-         * @description Take an e-mail address into use, by the link that was sent there.
+         * @description Confirm an email address by the link that was sent there.
          */
         post: operations["instavis_accounts_people_api_prove_address"];
         delete?: never;
@@ -1345,13 +1349,13 @@ export interface paths {
         };
         /**
          * Get Setups
-         * @description Return setup notes, and what has moved.
+         * @description Return setup notes, and what has changed.
          */
         get: operations["instavis_assessment_findings_ask_api_get_setups"];
         put?: never;
         /**
          * Note Setup
-         * @description Save ball position, stance and aim as they are now.
+         * @description Save the current ball position, stance and aim.
          */
         post: operations["instavis_assessment_findings_ask_api_note_setup"];
         delete?: never;
@@ -1517,7 +1521,7 @@ export interface paths {
         };
         /**
          * Get Why
-         * @description Return the most likely cause in plain words with its reasons, as the student is told.
+         * @description Return the most likely cause in plain words with its reasons, as the student reads it.
          */
         get: operations["instavis_assessment_findings_api_get_why"];
         put?: never;
@@ -1641,7 +1645,7 @@ export interface paths {
         };
         /**
          * Get Figure
-         * @description Return a drawn check: the sound figure and one per answer.
+         * @description Return a drawn check: the figure without a fault and one for each answer.
          */
         get: operations["instavis_knowledge_api_get_figure"];
         put?: never;
@@ -1897,7 +1901,7 @@ export interface paths {
         };
         /**
          * Get Frame
-         * @description Return the picture nearest to a moment.
+         * @description Return the picture nearest to a time.
          */
         get: operations["instavis_assessment_films_api_get_frame"];
         put?: never;
@@ -1982,9 +1986,8 @@ export interface paths {
         get?: never;
         /**
          * Change Filming
-         * @description Record that the student (for a junior.
-         *
-         *     The guardian) agrees to be filmed, or withdraws; their films are deleted then.
+         * @description Record that the student (for a junior, the guardian) agrees to be filmed, or withdraws; then their films are
+         *     deleted.
          */
         put: operations["instavis_assessment_clips_api_change_filming"];
         post?: never;
@@ -2283,7 +2286,7 @@ export interface paths {
         put?: never;
         /**
          * Begin Trial
-         * @description Draw a random balanced order and begin; the next balls are called.
+         * @description Draw a random balanced order and start; the next balls are called.
          */
         post: operations["instavis_corrections_trials_api_begin_trial"];
         delete?: never;
@@ -2449,7 +2452,7 @@ export interface paths {
         };
         /**
          * Print Take Home
-         * @description The page as a tagged PDF.
+         * @description Return the page as a tagged PDF.
          */
         get: operations["instavis_practice_api_print_take_home"];
         put?: never;
@@ -2557,7 +2560,7 @@ export interface paths {
         };
         /**
          * Get Practice
-         * @description Return what was practiced since the lesson.
+         * @description Return the practice since the lesson.
          */
         get: operations["instavis_practice_api_get_practice"];
         put?: never;
@@ -2637,7 +2640,7 @@ export interface paths {
         };
         /**
          * Print Home
-         * @description The page as a tagged PDF.
+         * @description Return the page as a tagged PDF.
          */
         get: operations["instavis_practice_home_api_print_home"];
         put?: never;
@@ -2657,7 +2660,7 @@ export interface paths {
         };
         /**
          * Home Calendar
-         * @description The plan as an iCalendar file.
+         * @description Return the plan as an iCalendar file.
          */
         get: operations["instavis_practice_home_api_home_calendar"];
         put?: never;
@@ -2879,7 +2882,7 @@ export interface paths {
         put?: never;
         /**
          * Erase Student
-         * @description Erase a student and everything stored about them (head coach); one log line without the name stays.
+         * @description Delete a student and everything stored about them (head coach); one log line without the name stays.
          */
         post: operations["instavis_archives_api_erase_student"];
         delete?: never;
@@ -3193,7 +3196,7 @@ export interface paths {
         };
         /**
          * Get Source
-         * @description Return a source, its guessed columns, and what its newest rows would be.
+         * @description Return a source, its guessed columns, and what its newest rows would become.
          */
         get: operations["instavis_capture_bridges_api_get_source"];
         put?: never;
@@ -3215,7 +3218,7 @@ export interface paths {
         put?: never;
         /**
          * Preview Source
-         * @description Return what the newest rows would be with another mapping.
+         * @description Return what the newest rows would become with another mapping.
          */
         post: operations["instavis_capture_bridges_api_preview_source"];
         delete?: never;
@@ -3390,7 +3393,7 @@ export interface components {
     schemas: {
         /**
          * SessionOut
-         * @description Who is signed in; ``begins``: somebody who has taught few lessons here yet, and is told what to do.
+         * @description The signed-in person; ``begins`` is true for a coach who has taught few lessons here and sees hints.
          */
         SessionOut: {
             /** Username */
@@ -3455,7 +3458,7 @@ export interface components {
         };
         /**
          * SecondStepOut
-         * @description The password was right; ``ways`` are how the rest can be shown: ``code``, ``passkey``.
+         * @description The password was right; ``ways`` are the possible second steps: ``code``, ``passkey``.
          */
         SecondStepOut: {
             /** Ways */
@@ -3494,7 +3497,7 @@ export interface components {
         };
         /**
          * ChallengeOut
-         * @description What a browser needs to make or show a passkey.
+         * @description What a browser needs to make or use a passkey.
          */
         ChallengeOut: {
             /** Options */
@@ -3504,7 +3507,7 @@ export interface components {
         };
         /**
          * PasskeyShown
-         * @description What the browser made of a challenge, as it stands.
+         * @description The browser's answer to a challenge, unchanged.
          */
         PasskeyShown: {
             /** Credential */
@@ -3526,7 +3529,7 @@ export interface components {
         };
         /**
          * AccountOut
-         * @description What belongs to somebody's account; ``mails`` says whether this installation sends e-mail at all.
+         * @description A coach's account; ``mails`` is true if this installation sends email.
          */
         AccountOut: {
             /** Email */
@@ -3558,7 +3561,7 @@ export interface components {
         };
         /**
          * AppOut
-         * @description What an authenticator app has to know, to be typed or scanned; shown this once.
+         * @description What an authenticator app needs, to type or scan; shown only once.
          */
         AppOut: {
             /** Secret */
@@ -3568,7 +3571,7 @@ export interface components {
         };
         /**
          * CodesOut
-         * @description Recovery codes, shown this once; empty when there are some already.
+         * @description Recovery codes, shown only once; empty if the coach already has some.
          */
         CodesOut: {
             /** Codes */
@@ -3593,7 +3596,7 @@ export interface components {
         };
         /**
          * OwnSessionOut
-         * @description A session of one's own; ``id`` names it and opens nothing.
+         * @description One of the coach's sessions; ``id`` names it and grants nothing.
          */
         OwnSessionOut: {
             /** Id */
@@ -3670,13 +3673,15 @@ export interface components {
         };
         /**
          * OpenLessons
-         * @description What a change of hand does to lessons that have begun and not ended.
+         * @description What a change of hand does to open lessons.
          * @enum {string}
          */
         OpenLessons: "keep" | "turn";
         /**
          * StudentChange
-         * @description What is left out stays. ``open_lessons`` says what a change of hand does to lessons that are open.
+         * @description A change of a student; omitted fields stay.
+         *
+         *     ``open_lessons`` says what a change of hand does to open lessons.
          */
         StudentChange: {
             /** Name */
@@ -3709,9 +3714,9 @@ export interface components {
         };
         /**
          * AcademyOut
-         * @description The academy; ``zones`` are those it may be in, ``mail`` says how e-mail is sent, empty when none is.
+         * @description The academy; ``zones`` are the possible time zones, ``mail`` says how email is sent, empty if none is.
          *
-         *     ``students_due`` is how many will have been erased by its rule in thirty days.
+         *     ``students_due`` is how many students its retention rule will delete within thirty days.
          */
         AcademyOut: {
             /** Name */
@@ -3745,7 +3750,7 @@ export interface components {
         };
         /**
          * AcademyIn
-         * @description What is left out stays.
+         * @description A change of the academy; omitted fields stay.
          */
         AcademyIn: {
             /** Name */
@@ -3771,7 +3776,7 @@ export interface components {
         };
         /**
          * MailIn
-         * @description Where a letter is sent to see whether it arrives.
+         * @description Where to send a test email.
          */
         MailIn: {
             /** To */
@@ -3779,7 +3784,7 @@ export interface components {
         };
         /**
          * ColleagueOut
-         * @description Somebody who works here, as everybody may know.
+         * @description A colleague, as everyone may see them.
          */
         ColleagueOut: {
             /** Id */
@@ -3876,7 +3881,7 @@ export interface components {
         };
         /**
          * InvitedOut
-         * @description What an invitation says to whoever holds it.
+         * @description What an invitation shows its holder.
          */
         InvitedOut: {
             /** Academy */
@@ -3899,7 +3904,7 @@ export interface components {
         };
         /**
          * LostOut
-         * @description Whose password is chosen anew.
+         * @description The person whose password is being changed.
          */
         LostOut: {
             /** Name */
@@ -3918,7 +3923,7 @@ export interface components {
         };
         /**
          * LostIn
-         * @description A user name or an e-mail address.
+         * @description A user name or an email address.
          */
         LostIn: {
             /** Name */
@@ -3926,7 +3931,7 @@ export interface components {
         };
         /**
          * AddressOut
-         * @description An address that was proved to be somebody's.
+         * @description A confirmed email address.
          */
         AddressOut: {
             /** Address */
@@ -4000,7 +4005,7 @@ export interface components {
         };
         /**
          * LessonOut
-         * @description A lesson with everything its screens need at first.
+         * @description A lesson with everything its screens need first.
          */
         LessonOut: {
             /** Id */
@@ -4060,7 +4065,7 @@ export interface components {
         };
         /**
          * RefusedGroup
-         * @description Refused records of a bay with the same reason: count, keys in order, and one line of text.
+         * @description Refused records of a bay with the same reason: their number, keys in order, and one line of text.
          */
         RefusedGroup: {
             /** Reason */
@@ -4182,7 +4187,7 @@ export interface components {
         };
         /**
          * Advice
-         * @description Advice on the stage and its reason; ``hits`` of the last ``of`` were linked, ``need`` are needed.
+         * @description Advice on the stage and its reason; ``hits`` of the last ``of`` balls were linked, and ``need`` are needed.
          */
         Advice: {
             /** Stage */
@@ -4250,7 +4255,8 @@ export interface components {
         };
         /**
          * BallTold
-         * @description A ball as it is now; ``marked`` names what a coach has just marked, and is missing for a new ball.
+         * @description The current state of a ball; ``marked`` names the fields that a coach has just marked, and is missing for a new
+         *     ball.
          */
         BallTold: {
             /** Id */
@@ -4333,9 +4339,9 @@ export interface components {
         };
         /**
          * Change
-         * @description What a full dose of the movement does to the primary metric, golfer frame, in its own unit.
+         * @description What a full dose of the movement does to the primary metric, golfer frame, in its own unit; None if unknown.
          *
-         *     None if unknown. ``balls`` are those of the stage with known dose and number.
+         *     ``balls`` are the stage's balls with known dose and number.
          */
         Change: {
             /** Estimate */
@@ -4445,7 +4451,7 @@ export interface components {
          * Link
          * @description What a full dose of the movement does to the primary number, and whether that was tested.
          *
-         *     ``evidence`` is from the stage alone; ``tested`` says that its balls have answered, one way or the other.
+         *     ``evidence`` is from the stage alone; ``tested`` is true if its balls have answered, for or against.
          */
         Link: {
             /** Estimate */
@@ -4499,7 +4505,7 @@ export interface components {
         Movement: "done" | "partly" | "missed" | "unseen";
         /**
          * PatternChange
-         * @description What a full dose does to the fault's whole pattern, in spreads of it, with its metrics.
+         * @description What a full dose does to the fault's whole pattern, in its own spreads, and the metrics of the pattern.
          */
         PatternChange: {
             /** Estimate */
@@ -4517,10 +4523,10 @@ export interface components {
          * PivotGate
          * @description The gate of the movement.
          *
-         *     ``centre`` and ``band`` are the baseline's, of ``balls`` measured ones; none of them means that the table spoke for
-         *     a student whose baseline was not measured. ``reach`` is a whole movement from there, signed; ``gate`` its window,
-         *     ``partly`` the edge from which it was made in part. ``blunt`` says that the baseline scatters too much for marks:
-         *     what was measured counts for the slope all the same. Units are those of the series.
+         *     ``centre`` and ``band`` are those of the baseline's ``balls`` that were measured; with none, they come from the
+         *     table. ``reach`` is a full movement from there, signed; ``gate`` its window; ``partly`` the edge from which it
+         *     counts as partly made. ``blunt`` is true if the baseline scatters too much for marks; the values still count for the
+         *     slope. Units are those of the series.
          */
         PivotGate: {
             /** Series */
@@ -4565,7 +4571,7 @@ export interface components {
          * PivotMark
          * @description A ball's mark by an instrument, None for a blunt gate.
          *
-         *     ``close`` if its error leaves the mark open; ``broken`` names a violated limit.
+         *     ``close`` is true if its error leaves the mark open; ``broken`` names a violated limit.
          */
         PivotMark: {
             /** Value */
@@ -4582,8 +4588,8 @@ export interface components {
          * PivotProof
          * @description What instruments measured of the movement.
          *
-         *     ``balls`` are those of the verdicts, None where none was seen. ``by`` says whether the evidence of the link comes
-         *     more from the marks or from the slope; None while neither says anything.
+         *     ``balls`` are those of the verdicts, None where none was measured. ``by`` names the stronger evidence of the link,
+         *     the marks or the slope; None while neither says anything.
          */
         PivotProof: {
             gate: components["schemas"]["PivotGate"];
@@ -4595,13 +4601,14 @@ export interface components {
         };
         /**
          * Proof
-         * @description The answer after every ball so far; ``verified_at`` is a 1-based ball count or None.
+         * @description The answer after every ball so far.
          *
-         *     ``change`` is what a full dose of the movement is worth. ``evidence`` is an e-value: that the number goes with the
-         *     movement, baseline and stage together, or before any mark that it changed at all. ``call_balls`` asks for called
-         *     balls, old and new, because the change is there and its link untested. ``expected`` are signs of the first phase a
-         *     correction like this goes through: no alarm, but a missing match-up. ``rests_on`` says with which interval
-         *     a claim is shown: ``pattern`` where it is verified and only the whole pattern's excludes zero, else ``number``.
+         *     ``verified_at`` is a ball count from 1, or None. ``change`` is the effect of a full dose of the movement.
+         *     ``evidence`` is an e-value that the number goes with the movement, over baseline and stage together; before any
+         *     mark, that it changed at all. ``call_balls`` asks for called balls, old and new, because the number changed and the
+         *     link is untested. ``expected`` are signs of a first phase that such a correction goes through: no alarm, but a
+         *     missing match-up. ``rests_on`` names the interval that a claim is shown with: ``pattern`` if it is verified and only
+         *     the whole pattern's interval excludes zero, otherwise ``number``.
          */
         Proof: {
             /** Verdicts */
@@ -4649,7 +4656,7 @@ export interface components {
          * ProofOut
          * @description The proof of the active correction (or None), and the state of every ball of the lesson.
          *
-         *     ``band`` is where the baseline ran that the correction is measured from: low and high by metric, golfer frame.
+         *     ``band`` is the range of the baseline that the correction is compared with: low and high by metric, golfer frame.
          */
         ProofOut: {
             correction: components["schemas"]["CorrectionOut"] | null;
@@ -4703,12 +4710,11 @@ export interface components {
         };
         /**
          * Slope
-         * @description Change of the primary number for one unit of the pivot, golfer frame, with its always-valid interval.
+         * @description Change of the primary number per unit of the pivot, golfer frame, with its always-valid interval.
          *
-         *     None while it cannot be said; ``sentence`` says why. ``evidence`` is an e-value that there is one in the direction
-         *     of the correction;
-         *     ``own`` is the share of the pivot's scatter that is no error of the instrument; ``balls`` those of the stage that
-         *     were measured on both sides.
+         *     It is None while unknown; ``sentence`` says why. ``evidence`` is an e-value that there is a slope in the direction
+         *     of the correction; ``own`` is the share of the pivot's scatter that is not instrument error; ``balls`` are the
+         *     stage's balls with both values.
          */
         Slope: {
             /** Estimate */
@@ -4734,7 +4740,7 @@ export interface components {
         };
         /**
          * Standing
-         * @description The state of one ball; balls without anything to say are left out.
+         * @description The state of one ball; balls without a state are left out.
          */
         Standing: {
             /** Shot Id */
@@ -4747,9 +4753,9 @@ export interface components {
          * Verdict
          * @description Verdict on one ball with its reasons; ``answered`` and ``moved`` are None if unknown.
          *
-         *     ``beyond`` is true when the ball passed the primary gate on the far side; ``value`` is the primary
-         *     metric, golfer frame. ``apart`` is the code of the rule that set the ball apart, None for a ball that counts.
-         *     ``called`` is the move that was called before the ball, old or new, and stands for a mark where none was made.
+         *     ``beyond`` is true if the ball passed the primary gate on the far side; ``value`` is the primary metric, golfer
+         *     frame. ``apart`` is the code of the rule that excluded the ball, None if it counts. ``called`` is the move that was
+         *     called before the ball, old or new; it replaces a missing mark.
          */
         Verdict: {
             verdict: components["schemas"]["VerdictKind"];
@@ -4796,7 +4802,7 @@ export interface components {
         };
         /**
          * RosterOut
-         * @description The first matches by name, and how many match; ``there`` is whether there are students at all.
+         * @description The first matches by name, and their total; ``there`` is true if there are any students.
          */
         RosterOut: {
             /** Rows */
@@ -4821,7 +4827,7 @@ export interface components {
          * ShotOut
          * @description A stored ball, device frame, internal units, with the purpose of its block.
          *
-         *     ``covered`` says that its numbers are not shown yet: they wait for the movement to be marked.
+         *     ``covered`` is true while its numbers are hidden because the movement is not marked yet.
          */
         ShotOut: {
             /** Id */
@@ -4904,7 +4910,7 @@ export interface components {
          * Marks
          * @description A coach's marks of a ball; an empty text removes a mark.
          *
-         *     ``mark_basis`` is blind for a movement marked while the ball's numbers were covered; seen uncovers them.
+         *     ``mark_basis`` is blind for a movement marked while the ball's numbers were hidden; seen shows them.
          */
         Marks: {
             /** Movement */
@@ -4978,7 +4984,7 @@ export interface components {
         };
         /**
          * ColumnGuess
-         * @description The proposal for a column and its reasons; ``sure`` is False if a person should check.
+         * @description The proposal for a column and its reasons; ``sure`` is False if a person should check it.
          */
         ColumnGuess: {
             use: components["schemas"]["ColumnUse"];
@@ -4999,9 +5005,9 @@ export interface components {
          * ColumnUse
          * @description The use of one column: ``field`` (empty: left out), ``unit``, and the direction of positive numbers.
          *
-         *     ``sign`` is ``plus`` when positive numbers mean the shot format's plus side (right of the target, toe,
-         *     high, up), ``minus`` when they mean the other, ``golfer`` when they mean in-to-out, open, push for everyone,
-         *     ``against`` when they mean out-to-in, closed, pull. Letters in the cells override it.
+         *     ``sign`` is ``plus`` if positive numbers mean the shot format's plus side (right of the target, toe, high, up),
+         *     ``minus`` if they mean the other, ``golfer`` if they mean in-to-out, open, push for everyone, ``against`` if they
+         *     mean out-to-in, closed, pull. Letters in the cells override it.
          */
         ColumnUse: {
             /** Header */
@@ -5281,7 +5287,7 @@ export interface components {
         };
         /**
          * SetupsOut
-         * @description Setup notes in order, and what has moved since the first.
+         * @description Setup notes in order, and what has changed since the first.
          */
         SetupsOut: {
             /** Notes */
@@ -5387,8 +5393,8 @@ export interface components {
          * Drift
          * @description A metric that moved within the block, golfer frame, its own unit.
          *
-         *     ``size`` is last third minus first third; ``kind`` is warming-up (it settled after the first third),
-         *     tiring (club speed fell) or creeping.
+         *     ``size`` is last third minus first third; ``kind`` is warming-up (it settled after the first third), tiring (club
+         *     speed fell) or creeping.
          */
         Drift: {
             /** Metric */
@@ -5404,9 +5410,9 @@ export interface components {
         };
         /**
          * Ellipse
-         * @description Where nine of ten balls are expected; centre and half axes in the metrics' units.
+         * @description Where nine of ten balls are expected; center and half axes in the metrics' units.
          *
-         *     ``angle_deg`` is that of the long axis from the x axis, counter-clockwise.
+         *     ``angle_deg`` is that of the long axis from the x axis, counterclockwise.
          */
         Ellipse: {
             /** X */
@@ -5430,9 +5436,9 @@ export interface components {
          * MetricReading
          * @description One metric of the clean balls, golfer frame, in its own unit.
          *
-         *     ``usual`` is the spread that is usual at this golfer's level, where one is known. ``origin`` is
-         *     measured, by-hand or inferred; ``low`` to ``high`` is the 95 % interval of the centre, which for
-         *     inferred values includes what the inference does not know; None where there are too few balls.
+         *     ``usual`` is the usual spread at this golfer's level, if known. ``origin`` is measured, by-hand or inferred. ``low``
+         *     to ``high`` is the 95 % interval of the center, including the uncertainty of inferred values; None with too few
+         *     balls.
          */
         MetricReading: {
             /** Centre */
@@ -5454,7 +5460,7 @@ export interface components {
         };
         /**
          * Mishit
-         * @description An excluded ball: its 0-based position in the block, the rule and a sentence.
+         * @description An excluded ball: its position in the block from 0, the rule and a sentence.
          */
         Mishit: {
             /** Index */
@@ -5487,8 +5493,8 @@ export interface components {
          * ReadingOut
          * @description A reading and the keys of its balls; positions in the reading count from 0 in that list.
          *
-         *     ``inferred`` holds, for metrics that were not measured, one value a ball (golfer frame) or nothing;
-         *     ``low_points_cm`` the low point of every ball.
+         *     ``inferred`` holds, for metrics that were not measured, one value for each ball (golfer frame) or None;
+         *     ``low_points_cm`` is the low point of every ball.
          */
         ReadingOut: {
             reading: components["schemas"]["BlockReading"];
@@ -5522,7 +5528,7 @@ export interface components {
         };
         /**
          * BallValue
-         * @description One value of one ball, golfer frame; ``origin`` is measured or inferred, ``sd`` the latter's error.
+         * @description One value of one ball, golfer frame; ``origin`` is measured or inferred; ``sd`` is the error of an inferred one.
          */
         BallValue: {
             /** Metric */
@@ -5540,7 +5546,9 @@ export interface components {
         };
         /**
          * FlownBall
-         * @description A ball as delivered and flown, golfer frame; ``forward_m``, ``up_m`` and ``side_trace_m`` draw it.
+         * @description A ball as delivered and flown, golfer frame.
+         *
+         *     ``forward_m``, ``up_m`` and ``side_trace_m`` are its path.
          */
         FlownBall: {
             /** Delivery */
@@ -5606,8 +5614,8 @@ export interface components {
         };
         /**
          * SeenOut
-         * @description One coach's newest answer to a check, its source (eye, picture or recording), and whether the ranking was seen
-         *     before.
+         * @description One coach's newest answer to a check, its source (eye, picture or recording), and whether the ranking had been
+         *     seen before.
          */
         SeenOut: {
             /** Check */
@@ -5645,7 +5653,7 @@ export interface components {
         };
         /**
          * BodyOut
-         * @description The tests with their parts, the newest results, and what they mean for this student.
+         * @description The tests with their parts, the newest results, and their meaning for this student.
          */
         BodyOut: {
             /** Tests */
@@ -5685,7 +5693,7 @@ export interface components {
         };
         /**
          * BodyTest
-         * @description A body test; ``seconds`` is the coach's time, ``not_with`` health answers that rule it out.
+         * @description A body test; ``seconds`` is the coach's time; ``not_with`` are health answers that rule it out.
          */
         BodyTest: {
             /** Id */
@@ -5765,8 +5773,8 @@ export interface components {
          * Why
          * @description The cause as far as it may be stated.
          *
-         *     ``named`` says whether there is a cause to name: ``fault``, ``variant`` and ``reasons`` are only then given.
-         *     ``next_look`` is the question that would help most while the cause is not settled.
+         *     ``named`` is true if there is a cause to name; only then ``fault``, ``variant`` and ``reasons`` are given.
+         *     ``next_look`` is the most useful question while the cause is not clear.
          */
         Why: {
             /** Named */
@@ -5784,10 +5792,10 @@ export interface components {
         };
         /**
          * FaultBall
-         * @description A fault at typical severity and nothing else: the ball without and with it.
+         * @description A fault of typical severity and nothing else: the ball without and with it.
          *
-         *     ``shown_by`` are (look, grade) pairs that speak for the fault, ``refuted_by`` those that speak against it, the
-         *     strongest first.
+         *     ``shown_by`` are (check, answer) pairs that support the fault, ``refuted_by`` those that speak against it, strongest
+         *     first.
          */
         FaultBall: {
             /** Id */
@@ -5810,9 +5818,9 @@ export interface components {
          * CauseRow
          * @description A cause: its probability, the word for it, its leading variant and the evidence, strongest first.
          *
-         *     ``severity`` is how strong the fault is if it is there (0 to about 1.3); ``upstream`` the chance that
-         *     it comes from one of its upstream causes, given that it is there. ``numbers_alone`` and ``looks_alone`` are what it
-         *     would be held at with only the one or only the other; None where there are none.
+         *     ``severity`` is how strong the fault is if present (0 to about 1.3). ``upstream`` is the probability that it comes
+         *     from one of its upstream causes, if present. ``numbers_alone`` and ``looks_alone`` are its probability from only one
+         *     kind of evidence; None without such evidence.
          */
         CauseRow: {
             /** Id */
@@ -5882,8 +5890,8 @@ export interface components {
          * Ranking
          * @description The ranked causes.
          *
-         *     ``unexplained`` is the share [0 to 1] of the pattern left over; ``signs_in_doubt`` that a number disagrees with the
-         *     rest of its balls so often that its mapping is asked for.
+         *     ``unexplained`` is the share [0 to 1] of the pattern that no cause explains. ``signs_in_doubt`` is true if a number
+         *     contradicts the rest of its balls so often that its column mapping should be checked.
          */
         Ranking: {
             /** Faults */
@@ -5927,12 +5935,11 @@ export interface components {
         };
         /**
          * Cause
-         * @description Something that shifts the delivery: a pivot fault, a partner or a compensation.
+         * @description Something that shifts the delivery: a pivot fault, another cause or a compensation.
          *
-         *     ``effect`` holds mean shifts in metric units (golfer frame, full severity) and the multipliers
-         *     ``face_spread`` and ``low_point_spread``; ``together`` and ``scatter`` hold standard deviations of
-         *     shifts of unknown sign, in step or each for itself; ``resembles`` is the share of checks that show a sign at
-         *     random.
+         *     ``effect`` holds mean shifts in metric units (golfer frame, full severity) and the multipliers ``face_spread`` and
+         *     ``low_point_spread``. ``together`` and ``scatter`` hold standard deviations of shifts of unknown sign, all together
+         *     or each by itself. ``resembles`` is the share of checks that show a sign at random.
          */
         Cause: {
             /** Id */
@@ -6018,7 +6025,7 @@ export interface components {
         };
         /**
          * Club
-         * @description One club; units as stated in ``clubs.toml``; ``friction`` of its face and the ball, by the lie.
+         * @description One club; units as stated in ``clubs.toml``; ``friction`` between its face and the ball, by lie.
          */
         Club: {
             /** Id */
@@ -6260,7 +6267,7 @@ export interface components {
         };
         /**
          * SchoolSide
-         * @description One side of a question, and what it says.
+         * @description One side of a question, and its statement.
          */
         SchoolSide: {
             /** Id */
@@ -6270,10 +6277,9 @@ export interface components {
         };
         /**
          * Seen
-         * @description What an instrument measures of a drill's movement.
+         * @description What an instrument measures of a drill's movement: a body series at a moment, or its change since another moment.
          *
-         *     A body series at a moment, or its change since another moment. ``guards`` are series that must stay where they were
-         *     at that moment.
+         *     ``guards`` are series that must keep their value from that moment.
          */
         Seen: {
             /** Series */
@@ -6418,7 +6424,7 @@ export interface components {
         };
         /**
          * GradePicture
-         * @description One answer drawn on its sheet; the body of an answer that is not OK has another ink.
+         * @description One answer drawn on its sheet; an answer that is not OK has a different body color.
          */
         GradePicture: {
             /** Grade */
@@ -6460,7 +6466,7 @@ export interface components {
         };
         /**
          * Stroke
-         * @description Round-ended lines of one ink and width [cm] between points right and up [m]; a dot is a line of no length.
+         * @description Round-ended lines of one ink and width [cm] between points right and up [m]; a dot is a line of zero length.
          */
         Stroke: {
             ink: components["schemas"]["Ink"];
@@ -6536,7 +6542,7 @@ export interface components {
          * Proposal
          * @description A proposed answer to a check; ``close`` if a bound is within two errors of a value.
          *
-         *     The first of the ``readings`` decides: the one beyond its bound, or the nearest to one where all are within.
+         *     The first of the ``readings`` decides: the one beyond its bound, or the nearest to its bound if all are within.
          */
         Proposal: {
             /** Look */
@@ -6562,7 +6568,7 @@ export interface components {
          * Reading
          * @description A value used by a window, with its error (one SD) and its bound.
          *
-         *     ``axis`` says what a positive value means; ``grade`` is what the check is graded beyond the bound.
+         *     ``axis`` says what a positive value means; ``grade`` is the answer beyond the bound.
          */
         Reading: {
             /** Series */
@@ -6621,7 +6627,9 @@ export interface components {
         };
         /**
          * FirstMover
-         * @description ``starts[part]`` [s] in order of time, and the answer of the check ``first-mover`` that follows.
+         * @description When each part starts down.
+         *
+         *     ``starts[part]`` [s] in order of time, and the answer to the check ``first-mover`` that follows.
          */
         FirstMover: {
             /** Starts */
@@ -6633,7 +6641,9 @@ export interface components {
         };
         /**
          * Moments
-         * @description ``at[moment]`` [s] for the eight moments, ``error`` [s, one SD] of each, and which ones a coach has set.
+         * @description The moments of a swing.
+         *
+         *     ``at[moment]`` [s] for the eight moments, ``error`` [s, one SD] of each, and the moments that a coach has set.
          */
         Moments: {
             /** At */
@@ -6709,7 +6719,7 @@ export interface components {
          * Measured
          * @description A value with its error (one SD); ``grade`` is proposed, ``close`` if a bound is within two errors.
          *
-         *     ``missing`` names what has to be clicked before there is a value: landmarks, ``scale``, ``address`` or
+         *     ``missing`` names what must be clicked before there is a value: landmarks, ``scale``, ``address`` or
          *     ``address:landmark``.
          */
         Measured: {
@@ -6800,7 +6810,7 @@ export interface components {
         };
         /**
          * FilmRow
-         * @description A film to choose: ``id`` is its recording's, ``purpose`` its ball's block, empty without a ball.
+         * @description A film in a list: ``id`` is its recording's, ``purpose`` its ball's block, empty without a ball.
          */
         FilmRow: {
             /** Id */
@@ -6825,7 +6835,7 @@ export interface components {
         };
         /**
          * FilmRead
-         * @description A film for a screen: frame by frame its time [s], the size of its picture [bytes], and the landmarks (shares of
+         * @description A film for a screen: for every frame its time [s], the size of its picture [bytes], and the landmarks (shares of
          *     the picture to the right and down); moments [s], and lines from address.
          */
         FilmRead: {
@@ -6855,11 +6865,12 @@ export interface components {
         };
         /**
          * Lines
-         * @description Places in shares of the picture, to the right and down; ``centimetre`` is one at the golfer, in picture heights.
+         * @description Positions of the lines in shares of the picture, to the right and down.
          *
-         *     ``head`` is the middle and half the width and height of a ring, ``seat`` and ``lead_hip`` upright lines (each in the
-         *     view that shows it, None in the other), ``hands`` the left, top, width and height of the window the hands come back
-         *     through at impact, ``feet`` the middle between the ankles.
+         *     ``centimetre`` is the size of one centimeter at the golfer, in picture heights. ``head`` is the middle and half the
+         *     width and height of a ring. ``seat`` and ``lead_hip`` are vertical lines, each in the view that shows it and None in
+         *     the other. ``hands`` is the left, top, width and height of the window through which the hands return at impact.
+         *     ``feet`` is the middle between the ankles.
          */
         Lines: {
             /** Centimetre */
@@ -6919,7 +6930,7 @@ export interface components {
         };
         /**
          * PairRead
-         * @description Two stills of one moment and what differs, in sentences; days and balls say which swings they are.
+         * @description Two stills of one moment and sentences on what differs; days and balls say which swings they are.
          */
         PairRead: {
             /** View */
@@ -6961,7 +6972,7 @@ export interface components {
         };
         /**
          * FilmingIn
-         * @description Whether a student agrees to be filmed; ``confirmed`` that withdrawing deletes their films.
+         * @description Whether a student agrees to be filmed; ``confirmed`` means that deleting their films on withdrawal was confirmed.
          */
         FilmingIn: {
             /** Given */
@@ -6974,7 +6985,7 @@ export interface components {
         };
         /**
          * ClipOut
-         * @description A clip that is not measured yet; ``state`` is waiting, running or failed, ``frames`` how many were measured.
+         * @description A clip that is not measured yet; ``state`` is waiting, running or failed; ``frames`` is how many were measured.
          */
         ClipOut: {
             /** Id */
@@ -6993,7 +7004,7 @@ export interface components {
         };
         /**
          * CameraOut
-         * @description A camera of a bay; ``heard`` while it is connected.
+         * @description A camera of a bay; ``heard`` is true while it is connected.
          */
         CameraOut: {
             /** Id */
@@ -7013,7 +7024,7 @@ export interface components {
         };
         /**
          * CameraCodeOut
-         * @description A code that pairs one camera, shown this once.
+         * @description A code that pairs one camera, shown only once.
          */
         CameraCodeOut: {
             /** Code */
@@ -7107,9 +7118,9 @@ export interface components {
         };
         /**
          * EyeRow
-         * @description One look: how often the eye and the instruments said the same, what was seen of faults that were there and of
-         *     none that was; the same of made-up swings with the usual time to grade one [s]; and the share of grades that the
-         *     ranking takes to say nothing.
+         * @description One check: how often the eye and the instruments agreed, and what was seen of faults that were there and of
+         *     faults that were not; the same for made-up swings with the usual time for an answer [s]; and the share of answers
+         *     that the ranking treats as uninformative.
          */
         EyeRow: {
             /** Look */
@@ -7139,7 +7150,7 @@ export interface components {
         };
         /**
          * SwingShown
-         * @description A made-up swing, without what is in it.
+         * @description A made-up swing, without its answer.
          */
         SwingShown: {
             /** View */
@@ -7186,9 +7197,9 @@ export interface components {
          * Candidate
          * @description One possible correction.
          *
-         *     ``benefit_m`` is the expected gain in meters over the student's own scatter, ``upstream`` the factor
-         *     for what it carries with it, ``feasibility`` [0 to 1] for this body and kit, ``effort_m`` what it costs, in the
-         *     same meters; ``score`` is probability × benefit × upstream × feasibility − effort.
+         *     ``benefit_m`` is the expected gain in meters over the student's own scatter; ``upstream`` is the factor for later
+         *     faults that it also helps; ``feasibility`` [0 to 1] is for this body and equipment; ``effort_m`` is its cost in the
+         *     same meters. ``score`` is probability × benefit × upstream × feasibility − effort.
          */
         Candidate: {
             /** Id */
@@ -7239,10 +7250,10 @@ export interface components {
          * DrillChoice
          * @description A drill for this student.
          *
-         *     ``scaled`` names the regions that ask for care, ``short`` the parts of this body that the drill rests on and that
-         *     fall short of enough; ``cautions`` are sentences; ``at_home`` is False when the student has nothing at home that it
-         *     could be done with, None when nothing was said about it. ``felt_by`` are the ways of making it felt that this
-         *     student can use, the most telling first. ``opposes_school`` says that it belongs to the side the coach did not take.
+         *     ``scaled`` names the regions that need care, and ``short`` the limited body parts that the drill needs. ``cautions``
+         *     are sentences. ``at_home`` is False if the student has no equipment for it at home, None if nothing was said.
+         *     ``felt_by`` are the feels that this student can use, the most effective first. ``opposes_school`` is true if the
+         *     drill belongs to the side that the coach did not choose.
          */
         DrillChoice: {
             drill: components["schemas"]["Drill"];
@@ -7265,8 +7276,8 @@ export interface components {
          * GateProposal
          * @description The metric that should change, its direction and size, the gate and the limits (golfer frame).
          *
-         *     ``likely`` is how far it goes in eight of ten simulated golfers. ``by_stage`` is the primary gate at every stage
-         *     with a ball: wider at the early ones. ``baseline`` holds what the prediction is counted from, for the primary metric
+         *     ``likely`` is the change in eight of ten simulated golfers. ``by_stage`` is the primary gate at every stage with a
+         *     ball, wider at the early ones. ``baseline`` holds the values that the prediction starts from, for the primary metric
          *     and every guarded one.
          */
         GateProposal: {
@@ -7309,7 +7320,7 @@ export interface components {
         };
         /**
          * Middle
-         * @description What the baseline knows about one metric (golfer frame): the values of clean balls and their median.
+         * @description What the baseline shows about one metric (golfer frame): the values of clean balls and their median.
          */
         Middle: {
             /** Values */
@@ -7341,7 +7352,7 @@ export interface components {
          * Prediction
          * @description Before and after one cause is removed, and a sentence about what remains.
          *
-         *     ``landings_*`` are carry and side [m], golfer frame, of the very balls of the baseline.
+         *     ``landings_*`` are carry and side [m], golfer frame, of the baseline's own balls.
          */
         Prediction: {
             before: components["schemas"]["Pattern"];
@@ -7365,7 +7376,9 @@ export interface components {
         };
         /**
          * CorrectionIn
-         * @description A coach's choice; ``gate`` and ``guards`` only if they were moved. The server computes the rest.
+         * @description A coach's choice; ``gate`` and ``guards`` only if they were moved.
+         *
+         *     The server computes the rest.
          */
         CorrectionIn: {
             /** Fault */
@@ -7457,9 +7470,9 @@ export interface components {
         };
         /**
          * TrialBall
-         * @description One ball: what was called, what was hit, and its value (golfer frame).
+         * @description One ball: the call, what was hit, and its value (golfer frame).
          *
-         *     ``inferred`` says that the value was not measured, ``counts`` that the ball is in the test.
+         *     ``inferred`` means that the value was not measured, ``counts`` that the ball is in the test.
          */
         TrialBall: {
             /** Shot Id */
@@ -7527,7 +7540,7 @@ export interface components {
         };
         /**
          * Plan
-         * @description ``balls`` in total, half of each; ``power`` to detect the wanted effect; a sentence.
+         * @description A comparison: ``balls`` in total, half of each; ``power`` to detect the wanted effect; a sentence.
          */
         Plan: {
             /** Balls */
@@ -7567,8 +7580,8 @@ export interface components {
          * MatView
          * @description The student's view between two balls.
          *
-         *     ``moved`` and ``answered`` are yes, partly, no or empty (not judged yet); ``more`` balls are wanted to step up;
-         *     ``call`` is what a running comparison calls next; ``task`` what to do at a stage that is practiced without a ball.
+         *     ``moved`` and ``answered`` are yes, partly, no or empty (not judged yet). ``more`` is how many balls are needed to
+         *     step up; ``call`` is the next call of a comparison; ``task`` is what to do at a stage without a ball.
          */
         MatView: {
             /** First Name */
@@ -7608,8 +7621,8 @@ export interface components {
          * PlannedDay
          * @description One day of the plan.
          *
-         *     ``planned`` is the day it was first meant for and its identity; ``day`` where it is now. ``state`` is done, missed,
-         *     today or to-come; ``eased`` says that it starts again at the first stage after a miss.
+         *     ``planned`` is the original day and identifies it; ``day`` is the current one. ``state`` is done, missed, today or
+         *     to-come; ``eased`` is true if it starts again at the first stage after a missed day.
          */
         PlannedDay: {
             /**
@@ -7656,8 +7669,7 @@ export interface components {
          * TakeHomePage
          * @description Everything on the page, the same on screen, on paper and behind the link.
          *
-         *     ``paper`` is what the academy prints on. ``paused_for`` names the region whose pain stopped the practice, empty when
-         *     nothing did.
+         *     ``paper`` is the academy's paper size. ``paused_for`` is the region whose pain stopped the practice, or empty.
          */
         TakeHomePage: {
             /** Student */
@@ -7705,7 +7717,7 @@ export interface components {
         };
         /**
          * TakeHomeIn
-         * @description ``sections`` are lines by section that replace the proposed ones.
+         * @description The coach's text: ``sections`` are lines by section that replace the proposed ones.
          */
         TakeHomeIn: {
             /**
@@ -7750,10 +7762,9 @@ export interface components {
         };
         /**
          * Dose
-         * @description How much of a plan was practiced.
-         *
-         *     ``days`` days with practice of ``planned`` that have passed; ``share`` of them, None before the first has;
-         *     ``repetitions`` done, ``felt`` of them; ``minutes``; ``balls``; ``pains`` the regions that stopped a practice.
+         * @description How much of a plan was practiced: ``days`` with practice out of ``planned`` days so far, and their ``share``
+         *     (None before the first day); ``repetitions`` and how many were ``felt``; ``minutes``; ``balls``; ``pains`` are
+         *     the regions that stopped a practice.
          */
         Dose: {
             /** Days */
@@ -7775,7 +7786,7 @@ export interface components {
         };
         /**
          * PracticeEntry
-         * @description One practice as one phone recorded it, server time; ``pain`` is the body region that stopped it, or empty.
+         * @description One practice as one phone recorded it, in server time; ``pain`` is the body region that stopped it, or empty.
          */
         PracticeEntry: {
             /** Entry Id */
@@ -7845,8 +7856,8 @@ export interface components {
          * ColdTest
          * @description The first balls of this lesson against an earlier correction.
          *
-         *     ``since`` is the day of the baseline it is measured from, that of the lesson in which this correction was begun;
-         *     ``inferred`` counts the first balls on which the number was not measured.
+         *     ``since`` is the day of its baseline, in the lesson that started the correction; ``inferred`` counts the first balls
+         *     on which the number was not measured.
          */
         ColdTest: {
             /** Lesson Id */
@@ -7880,7 +7891,7 @@ export interface components {
          * @description One way to use the lesson.
          *
          *     ``kind`` is pain, more-balls, continue, step-down, change-drill, change-correction, next-fault or transfer;
-         *     ``fault``, ``drill`` and ``stage`` name what to work on where that is known.
+         *     ``fault``, ``drill`` and ``stage`` are what to work on, where known.
          */
         NextStep: {
             /** Kind */
@@ -7900,7 +7911,7 @@ export interface components {
          * Retention
          * @description ``share`` with its 90 % interval, or None; a word and a sentence.
          *
-         *     ``word`` is kept, partly, relapsed, or open. ``relapse`` is true when at most half can still be there.
+         *     ``word`` is kept, partly, relapsed, or open. ``relapse`` is true if at most half can remain.
          */
         Retention: {
             /** Share */
@@ -8012,7 +8023,7 @@ export interface components {
         Contact: "solid" | "thin" | "fat" | "toe" | "heel";
         /**
          * EntryTold
-         * @description One practice by the phone's clock; ``entry_id`` is the phone's own and is stored once.
+         * @description One practice by the phone's clock; ``entry_id`` is the phone's own id and is stored once.
          */
         EntryTold: {
             /** Entry Id */
@@ -8115,7 +8126,7 @@ export interface components {
          * LessonOnRecord
          * @description One lesson of the record.
          *
-         *     ``dose`` is the practice after it, ``cold`` what it still showed of the previous one.
+         *     ``dose`` is the practice after it, ``cold`` what it still showed of the previous correction.
          */
         LessonOnRecord: {
             /** Id */
@@ -8142,9 +8153,9 @@ export interface components {
         };
         /**
          * Span
-         * @description A number in a lesson: median with its 95 % interval and one-SD spread, golfer frame; None for too few balls.
+         * @description A number in a lesson: median with its 95 % interval and spread (one SD), golfer frame; None for too few balls.
          *
-         *     ``kind`` is baseline or exit; ``inferred`` when most of the balls did not carry the number themselves.
+         *     ``kind`` is baseline or exit; ``inferred`` is true if most of the balls did not measure the number.
          */
         Span: {
             /** Kind */
@@ -8243,10 +8254,10 @@ export interface components {
         };
         /**
          * Visit
-         * @description A student of this day: with a lesson that has begun, or expected by the last take-home page.
+         * @description A student of this day: with a lesson, or expected by the last take-home page.
          *
-         *     ``club`` is that of the lesson, or of the last one, with which the cold test is hit; ``prepare`` are sentences: what
-         *     to lay out, what to ask, what to test first.
+         *     ``club`` is that of the lesson, or of the last one, for the cold test; ``prepare`` are sentences: what to prepare,
+         *     what to ask, what to test first.
          */
         Visit: {
             /** Student Id */
@@ -8273,9 +8284,7 @@ export interface components {
         };
         /**
          * DrillOutcome
-         * @description Results of a drill for a fault.
-         *
-         *     Counts by outcome, and the share verified of those judged with its 90 % interval.
+         * @description Results of a drill for a fault: counts by outcome, and the share verified of those judged with its 90 % interval.
          */
         DrillOutcome: {
             /** Fault */
@@ -8344,7 +8353,7 @@ export interface components {
         };
         /**
          * EraseIn
-         * @description The student's name, typed again.
+         * @description The student's name, typed again to confirm.
          */
         EraseIn: {
             /** Name */
@@ -8366,7 +8375,7 @@ export interface components {
         };
         /**
          * HiddenFault
-         * @description A fault of the golfer; ``leads`` for the strongest.
+         * @description A fault of the golfer; ``leads`` is true for the strongest.
          */
         HiddenFault: {
             /** Id */
@@ -8382,10 +8391,10 @@ export interface components {
          * Score
          * @description What was hidden, and how the coach did.
          *
-         *     ``right_cause`` says whether the correction was of a fault the golfer had, ``leading_cause`` of the strongest; None
-         *     where none was chosen. ``right_claim`` says whether what was claimed is what was there: verified where the cause was
-         *     right, not verified where it was not; None while nothing is claimed. ``marks_right`` of ``marks`` told how the
-         *     movement went; without a fault of the golfer's nobody can tell, and there are none.
+         *     ``right_cause`` says whether the corrected fault was one of the golfer's, ``leading_cause`` whether it was the
+         *     strongest; None without a correction. ``right_claim`` says whether the claim was true: verified with the right
+         *     cause, or not verified with a wrong one; None without a claim. ``marks_right`` of ``marks`` agreed with the
+         *     movement; without a fault to correct, no mark can be right or wrong and there are none.
          */
         Score: {
             /** Faults */
@@ -8446,7 +8455,7 @@ export interface components {
         };
         /**
          * TrainingIn
-         * @description The difficulty; with ``seed`` the same golfer comes again.
+         * @description The difficulty; the same ``seed`` gives the same golfer.
          */
         TrainingIn: {
             /**
@@ -8556,7 +8565,7 @@ export interface components {
         };
         /**
          * KeptOut
-         * @description A refused record: why, and as it came.
+         * @description A refused record: the reason, and the record unchanged.
          */
         KeptOut: {
             /** Id */
@@ -8605,7 +8614,7 @@ export interface components {
         };
         /**
          * BridgeOut
-         * @description A bridge of a bay; ``heard`` while it is connected.
+         * @description A bridge of a bay; ``heard`` is true while it is connected.
          */
         BridgeOut: {
             /** Id */
@@ -8665,7 +8674,7 @@ export interface components {
         };
         /**
          * SourceShownOut
-         * @description A source with its guessed columns, and what its newest rows would be for a golfer with that ``hand``.
+         * @description A source with its guessed columns, and what its newest rows would become for a golfer with that ``hand``.
          */
         SourceShownOut: {
             /** Id */
@@ -8934,7 +8943,7 @@ export interface components {
         };
         /**
          * BridgeStatusOut
-         * @description What a bridge is told: its bay, whether a lesson is active, rows that wait for a coach, the server's time.
+         * @description What a bridge receives: its bay, whether a lesson is active, rows that wait for a coach, the server's time.
          */
         BridgeStatusOut: {
             /** Bay */

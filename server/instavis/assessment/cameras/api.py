@@ -44,7 +44,7 @@ class ViewIn(Schema):
 
 
 class CameraCodeOut(Schema):
-    """A code that pairs one camera, shown this once."""
+    """A code that pairs one camera, shown only once."""
 
     code: str
     until: datetime
@@ -71,7 +71,7 @@ class HereIn(Schema):
 
 
 class CameraOut(Schema):
-    """A camera of a bay; ``heard`` while it is connected."""
+    """A camera of a bay; ``heard`` is true while it is connected."""
 
     id: int
     view: str

@@ -1,4 +1,4 @@
-"""Cameras of a bay, and what they have sent."""
+"""Cameras of a bay, and the films they sent."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ class Camera(Paired):
 
 
 class Sending(models.Model):
-    """A stored film, by the camera's own key; each is stored once."""
+    """A stored film under the camera's own key; each is stored once."""
 
     camera = models.ForeignKey(Camera, on_delete=models.CASCADE, related_name="sendings")
     key = models.CharField(max_length=36)

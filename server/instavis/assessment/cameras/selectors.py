@@ -52,7 +52,7 @@ def camera_by(token: str) -> Camera | None:
 
 
 def view_of(camera: Camera, now: datetime) -> CameraView:
-    """Return what a camera is told."""
+    """Return what is sent to a camera."""
     lesson = camera.bay.lesson
     student = lesson.student if lesson else None
     newest = lesson.shots.filter(bay=camera.bay).order_by("-number").first() if lesson else None

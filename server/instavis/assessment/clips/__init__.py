@@ -1,1 +1,1 @@
-"""Still pictures of a moment and what was clicked on them."""
+"""Films of one swing that a worker measures."""

@@ -28,7 +28,7 @@ GIVEN_UP = Message("check-film-could-not-measured-server")
 
 
 class ClipOut(Schema):
-    """A clip that is not measured yet; ``state`` is waiting, running or failed, ``frames`` how many were measured."""
+    """A clip that is not measured yet; ``state`` is waiting, running or failed; ``frames`` is how many were measured."""
 
     id: int
     name: str
@@ -40,7 +40,7 @@ class ClipOut(Schema):
 
 
 class FilmingIn(Schema):
-    """Whether a student agrees to be filmed; ``confirmed`` that withdrawing deletes their films."""
+    """Whether a student agrees to be filmed; ``confirmed`` means that deleting their films on withdrawal was confirmed."""
 
     model_config = ConfigDict(extra="forbid")
     given: bool
@@ -53,9 +53,8 @@ class FilmingIn(Schema):
     response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems},
 )
 def change_filming(request: CoachRequest, student_id: int, data: FilmingIn) -> Student:
-    """Record that the student (for a junior.
-
-    The guardian) agrees to be filmed, or withdraws; their films are deleted then.
+    """Record that the student (for a junior, the guardian) agrees to be filmed, or withdraws; then their films are
+    deleted.
     """
     student, now = student_of(request.user, student_id), timezone.now()
     if data.given:

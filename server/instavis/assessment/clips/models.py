@@ -12,8 +12,8 @@ from instavis.work.models import Work
 class Clip(models.Model):
     """A film of one swing until it is measured: its bytes are under ``key``; a recording replaces it.
 
-    ``about`` is when the ball was told, in seconds of the film, where a camera filmed it. ``problem`` is why it could
-    not be measured, with field, value and what was expected; its bytes are gone then.
+    For a camera's film, ``about`` is when the ball arrived, in seconds of the film. ``problem`` is why it could not be
+    measured, with field, value and what was expected; its bytes are then deleted.
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="clips")

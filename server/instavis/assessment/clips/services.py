@@ -111,7 +111,7 @@ def forget_clip(clip: Clip) -> None:
 
 @dataclass(frozen=True)
 class FilmsKept:
-    """What withdrawing deletes: films, unmeasured clips, and pairs of pictures on take-home pages."""
+    """What a withdrawal deletes: films, unmeasured clips, and pairs of pictures on take-home pages."""
 
     films: int
     clips: int
@@ -216,7 +216,7 @@ def measure_clip(work: Work, step: Step) -> dict[str, Any]:
 
 
 def _keep(clip: Clip, body: CameraBody, film: NewFilm | None, now: datetime) -> Recording:
-    """Replace the clip by its measurement; a deleted clip was canceled meanwhile."""
+    """Replace the clip by its measurement; if the clip was deleted meanwhile, the measurement is discarded."""
 
     def also(recording: Recording) -> None:
         if not Clip.objects.filter(pk=clip.pk).delete()[0]:

@@ -23,7 +23,7 @@ MAX_SEED = 2**31 - 1
 
 
 class SwingShown(Schema):
-    """A made-up swing, without what is in it."""
+    """A made-up swing, without its answer."""
 
     view: str
     seconds: float
@@ -32,7 +32,7 @@ class SwingShown(Schema):
 
     @classmethod
     def of(cls, figure: MovingFigure) -> Self:
-        """Return the row as it is sent."""
+        """Return the row in the form that is sent."""
         frames = [list(frame) for frame in figure.frames]
         return cls(view=figure.view, seconds=figure.seconds, sheet=figure.sheet, frames=frames)
 

@@ -15,9 +15,9 @@ from instavis_core.message import Message
 
 @dataclass(frozen=True, kw_only=True)
 class EyeRow:
-    """One look: how often the eye and the instruments said the same, what was seen of faults that were there and of
-    none that was; the same of made-up swings with the usual time to grade one [s]; and the share of grades that the
-    ranking takes to say nothing.
+    """One check: how often the eye and the instruments agreed, and what was seen of faults that were there and of
+    faults that were not; the same for made-up swings with the usual time for an answer [s]; and the share of answers
+    that the ranking treats as uninformative.
     """
 
     look: str

@@ -1,4 +1,4 @@
-"""Compare coaches' answers with measured ones whenever one is new; practice on made-up swings."""
+"""Compare coaches' answers with measured ones when one is new; practice on made-up swings."""
 
 from __future__ import annotations
 

@@ -59,7 +59,7 @@ def get_pose(request: CoachRequest, recording_id: int) -> dict[str, Any]:
 
 @router.get("/recordings/{recording_id}/film/at/{moment}", response={200: None, 404: Problems, 422: Problems})
 def get_frame(request: CoachRequest, recording_id: int, moment: str) -> HttpResponse:
-    """Return the picture nearest to a moment."""
+    """Return the picture nearest to a time."""
     film = selectors.film_of(request.user, recording_id)
     return _picture(selectors.still_at(film.recording, moment), A_WHILE)
 

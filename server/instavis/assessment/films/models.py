@@ -9,8 +9,8 @@ from instavis.lessons.models import Lesson
 
 
 class Film(models.Model):
-    """The pictures of a recording: JPEGs one after the other under ``key``, of ``sizes`` [bytes] at ``times`` [s of the
-    recording]; the landmarks they were measured by as ``instavis.pose/1`` under ``pose_key``.
+    """The pictures of a recording: JPEGs concatenated under ``key``, of ``sizes`` [bytes] at ``times`` [s of the
+    recording]; the landmarks are stored as ``instavis.pose/1`` under ``pose_key``.
     """
 
     recording = models.OneToOneField(Recording, on_delete=models.CASCADE, related_name="film")

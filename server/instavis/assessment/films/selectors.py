@@ -32,7 +32,7 @@ SIDES = ("before", "now")
 
 @dataclass(frozen=True, kw_only=True)
 class FilmRow:
-    """A film to choose: ``id`` is its recording's, ``purpose`` its ball's block, empty without a ball."""
+    """A film in a list: ``id`` is its recording's, ``purpose`` its ball's block, empty without a ball."""
 
     id: int
     lesson_id: int
@@ -46,7 +46,7 @@ class FilmRow:
 
 @dataclass(frozen=True, kw_only=True)
 class FilmRead:
-    """A film for a screen: frame by frame its time [s], the size of its picture [bytes], and the landmarks (shares of
+    """A film for a screen: for every frame its time [s], the size of its picture [bytes], and the landmarks (shares of
     the picture to the right and down); moments [s], and lines from address.
     """
 
@@ -64,7 +64,7 @@ class FilmRead:
 
 @dataclass(frozen=True, kw_only=True)
 class PairRead:
-    """Two stills of one moment and what differs, in sentences; days and balls say which swings they are."""
+    """Two stills of one moment and sentences on what differs; days and balls say which swings they are."""
 
     view: str
     hand: str
@@ -215,7 +215,7 @@ def pair_image(lesson: Lesson, side: str) -> bytes:
 
 
 def _opened(key: str) -> BinaryIO:
-    """Return the bytes of a film; missing ones count like a missing row."""
+    """Return the bytes of a film; missing ones are treated like a missing row."""
     try:
         return FILMS.open(key)
     except FileNotFoundError as error:

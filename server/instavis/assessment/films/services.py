@@ -27,11 +27,11 @@ if TYPE_CHECKING:
     from instavis_camera.film import Film as Pictures
 
 FIRST, NEWEST = 10, 40
-"""Films of a lesson that are kept: the first ones, to look back to, and the newest."""
+"""Films of a lesson that are kept: the first ones, for comparison, and the newest."""
 
 
 class NewFilm:
-    """A film whose bytes are stored and whose row is not: saved with its recording, or dropped."""
+    """A film whose bytes are stored but whose row is not yet: saved with its recording, or deleted."""
 
     def __init__(self, pictures: Pictures, pose: dict[str, Any]) -> None:
         self._pictures = pictures
@@ -39,7 +39,7 @@ class NewFilm:
         self._pose_key, _ = FILMS.keep([json.dumps(pose, separators=(",", ":")).encode()])
 
     def keep(self, recording: Recording) -> Film:
-        """Attach it to its recording; the recording's lesson is locked.
+        """Attach the film to its recording; the recording's lesson is locked.
 
         Raises
         ------

@@ -42,8 +42,8 @@ class EarlierOut(Schema):
 class ReadingOut(Schema):
     """A reading and the keys of its balls; positions in the reading count from 0 in that list.
 
-    ``inferred`` holds, for metrics that were not measured, one value a ball (golfer frame) or nothing;
-    ``low_points_cm`` the low point of every ball.
+    ``inferred`` holds, for metrics that were not measured, one value for each ball (golfer frame) or None;
+    ``low_points_cm`` is the low point of every ball.
     """
 
     reading: BlockReading
@@ -62,8 +62,8 @@ class WhatIfIn(Schema):
 
 
 class SeenOut(Schema):
-    """One coach's newest answer to a check, its source (eye, picture or recording), and whether the ranking was seen
-    before.
+    """One coach's newest answer to a check, its source (eye, picture or recording), and whether the ranking had been
+    seen before.
     """
 
     check: str
@@ -98,7 +98,7 @@ class BodyIn(Schema):
 
 
 class BodyOut(Schema):
-    """The tests with their parts, the newest results, and what they mean for this student."""
+    """The tests with their parts, the newest results, and their meaning for this student."""
 
     tests: list[PlannedTest]
     results: list[Tested]
@@ -199,7 +199,7 @@ def get_history(request: CoachRequest, lesson_id: int) -> list[Step]:
 
 @router.get("/lessons/{lesson_id}/why", response={200: Why, 404: Problems})
 def get_why(request: CoachRequest, lesson_id: int) -> Why:
-    """Return the most likely cause in plain words with its reasons, as the student is told."""
+    """Return the most likely cause in plain words with its reasons, as the student reads it."""
     return selectors.why_in(lesson_of(request.user, lesson_id))
 
 

@@ -106,7 +106,7 @@ class SetupNoteOut(SetupIn):
 
 
 class SetupsOut(Schema):
-    """Setup notes in order, and what has moved since the first."""
+    """Setup notes in order, and what has changed since the first."""
 
     notes: list[SetupNoteOut]
     changes: list[Message]
@@ -190,14 +190,14 @@ def _ask_page(token: str) -> AskPageOut:
 
 @router.get("/lessons/{lesson_id}/setups", response={200: SetupsOut, 404: Problems})
 def get_setups(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
-    """Return setup notes, and what has moved."""
+    """Return setup notes, and what has changed."""
     notes, changes = selectors.setups_of(lesson_of(request.user, lesson_id))
     return {"notes": notes, "changes": changes}
 
 
 @router.post("/lessons/{lesson_id}/setups", response={201: SetupsOut, 404: Problems, 422: Problems})
 def note_setup(request: CoachRequest, lesson_id: int, data: SetupIn) -> Status[Any]:
-    """Save ball position, stance and aim as they are now."""
+    """Save the current ball position, stance and aim."""
     lesson = lesson_of(request.user, lesson_id)
     services.note_setup(lesson, request.user, data.dict(), timezone.now())
     notes, changes = selectors.setups_of(lesson)

@@ -14,8 +14,8 @@ from instavis_core.terms import Source
 class Intake(models.Model):
     """The student's answers at the start of a lesson; sides as seen from behind the ball.
 
-    ``misses`` holds by club group where the usual miss starts, curves to, and how far off it ends [m];
-    ``limits`` by body region pain, injury or stiff. ``by_student`` says who wrote it last.
+    ``misses`` holds, by club group, where the usual miss starts, curves to, and how far off it ends [m]; ``limits`` are
+    pain, injury or stiff by body region. ``by_student`` says who saved it last.
     """
 
     lesson = models.OneToOneField(Lesson, on_delete=models.CASCADE, related_name="intake")
@@ -55,9 +55,9 @@ class SetupNote(models.Model):
 
 
 class CheckGrade(models.Model):
-    """A coach's answer to one check; each coach's newest counts, older ones stay.
+    """A coach's answer to one check; each coach's newest counts, and older ones stay.
 
-    ``source`` is what it rests on; ``after_board`` that the ranked causes had been looked at before it.
+    ``source`` is its basis; ``after_board`` is true if the ranking had been seen before.
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="grades")

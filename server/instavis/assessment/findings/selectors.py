@@ -85,7 +85,7 @@ def grades_of(lesson: Lesson, coach: Coach | None = None) -> dict[str, str]:
 
 
 def _told(knowledge: Knowledge, seen: Iterable[Seen]) -> dict[str, tuple[str, ...]]:
-    """Return answers as the core weighs them: all coaches' for each check; unknown checks are left out."""
+    """Return answers in the form the core weighs: all coaches' for each check; unknown checks are left out."""
     known = knowledge.checks
     result: dict[str, tuple[str, ...]] = {}
     for one in seen:
@@ -115,7 +115,7 @@ ANSWERS = (
 
 
 def answers_of(intake: Intake | None) -> dict[str, Any]:
-    """Return the answers of an intake as the core reads them; empty without one."""
+    """Return the answers of an intake in the form the core reads; empty without one."""
     return {name: getattr(intake, name) for name in ANSWERS} if intake else {}
 
 
@@ -136,7 +136,7 @@ def lesson_by_link(token: str, now: datetime) -> Lesson | None:
 
 
 def setups_of(lesson: Lesson) -> tuple[list[SetupNote], list[Message]]:
-    """Return the setup notes of a lesson, and what has moved since the first."""
+    """Return the setup notes of a lesson, and what has changed since the first."""
     notes = list(lesson.setups.all())
     if len(notes) < 2:
         return notes, []

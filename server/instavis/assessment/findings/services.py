@@ -24,7 +24,7 @@ from instavis_core.shots import read_number
 from instavis_core.terms import Source, one_of
 
 graded = Signal()
-"""Looks of a lesson were graded; sent with ``lesson`` while it is locked."""
+"""Sent after checks of a lesson were answered, with ``lesson`` while it is locked."""
 LINK_LASTS = timedelta(days=3)
 
 
@@ -63,7 +63,7 @@ def end_intake_links(lesson: Lesson, now: datetime) -> None:
 
 @transactional
 def note_setup(lesson: Lesson, coach: Coach, values: dict[str, float | None], now: datetime) -> SetupNote:
-    """Save ball position, stance and aim as they are now.
+    """Save the current ball position, stance and aim.
 
     Raises
     ------

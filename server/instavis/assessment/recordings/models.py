@@ -1,4 +1,4 @@
-"""Recorded swings as they came; moments and answers are recomputed."""
+"""Recorded swings as they arrived; moments and answers are recomputed."""
 
 from __future__ import annotations
 
@@ -10,12 +10,12 @@ from instavis.lessons.models import Lesson
 
 
 class Recording(models.Model):
-    """One swing: ``columns`` by name and unit with ``time_s`` among them, ``marks`` moments set by hand [s],
-    ``notes`` what was said of it when it came in: gaps bridged, columns left out.
+    """One swing: ``columns`` by name and unit, with ``time_s`` among them; ``marks`` are moments set by hand [s];
+    ``notes`` are about its import: gaps bridged, columns left out.
 
-    ``shot`` is the ball it belongs to, where that is known. ``dropped_at`` discards it; it can be restored.
-    A camera's has the ``view`` it was taken from, one SD of each series in ``errors``, the same at moments of the
-    swing in ``errors_at``, and in ``found`` the moments as pictures and sound told them (``at`` and ``error`` [s]).
+    ``shot`` is its ball, if known. ``dropped_at`` discards it; it can be restored. A camera's recording has the
+    ``view`` it was taken from, one SD of each series in ``errors`` and by moment in ``errors_at``, and in ``found`` the
+    moments from pictures and sound (``at`` and ``error`` [s]).
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="recordings")

@@ -26,7 +26,7 @@ from instavis_io.recordings import read_recording, read_swing_file
 SAME_SWING = timedelta(seconds=20)  # a recording without the ball's key belongs to a ball this fresh
 MAX_IN_A_LESSON = 400
 swing_changed = Signal()
-"""A recording came, or what it says changed; sent with ``recording`` while its lesson is locked."""
+"""Sent when a recording arrived or its values changed, with ``recording`` while its lesson is locked."""
 DIGITS = {"time_s": 4, "lead_share": 4, "heel_share": 4}
 
 
@@ -72,7 +72,7 @@ def keep_measured(
 def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> Receipt:
     """Store a batch of recordings with ``device_sequence``, each once.
 
-    A recording that cannot be read is refused by itself; without a lesson in the bay all are.
+    A recording that cannot be read is refused alone; without a lesson in the bay all are.
     """
     receipt = Receipt()
     device = Device.objects.select_for_update().select_related("bay").get(pk=device.pk)

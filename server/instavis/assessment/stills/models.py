@@ -8,9 +8,9 @@ from instavis.lessons.models import Lesson
 
 
 class Still(models.Model):
-    """One picture at one moment, seen from one side; ``points`` and ``scale`` in its pixels.
+    """One picture at one moment, taken from one side; ``points`` and ``scale`` are in its pixels.
 
-    ``look`` is empty for the still at address that others are compared with. ``dropped_at`` puts it away.
+    ``look`` is empty for the picture at address that others are compared with. ``dropped_at`` discards it.
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="stills")

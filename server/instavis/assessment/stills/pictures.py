@@ -1,4 +1,4 @@
-"""Uploaded pictures are opened, bounded, turned upright and re-encoded; nothing else of them is stored."""
+"""Uploaded pictures are opened, limited in size, turned upright and re-encoded; nothing else of them is stored."""
 
 from __future__ import annotations
 
@@ -13,12 +13,12 @@ FORMATS = ("PNG", "JPEG", "WEBP")
 MAX_PIXELS = 60_000_000  # opened at all
 MAX_DECODED = 16_000_000  # pixels held in memory; a JPEG can be opened at a part of its size
 MAX_SCANS = 40
-"""A progressive JPEG comes in some ten passes over the picture; thousands of them are there to keep a server busy."""
+"""A progressive JPEG has about ten passes over the picture; one with thousands is meant to keep a server busy."""
 START, END, SCAN, MARKER = b"\xff\xd8", b"\xff\xd9", b"\xff\xda", 0xFF
 JFIF = b"\xff\xe0\x00\x10JFIF\x00"
 RESTARTS = range(0xD0, 0xD8)
 BESIDE_THE_PICTURE = (*range(0xE0, 0xF0), 0xFE)
-"""Markers of applications' own data, and of comments (ISO/IEC 10918-1, table B.1)."""
+"""Markers of application data and comments (ISO/IEC 10918-1, table B.1)."""
 LONGEST_SIDE = 1600  # pixels kept
 SHORTEST_SIDE = 200
 QUALITY = 88
@@ -73,9 +73,9 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
 
 
 def bare(data: bytes) -> bytes:
-    """Return a JPEG without anything but its picture, which stays bit for bit.
+    """Return a JPEG with nothing but its picture, which stays bit for bit.
 
-    Only the segments that a decoder needs are copied: none of an application, no comment, nothing after the end.
+    Only the segments that a decoder needs are copied: no application data, no comment, nothing after the end.
 
     Raises
     ------

@@ -55,7 +55,7 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
 
 @transactional
 def change_still(still: Still, points: Any, scale: Any, dropped: bool | None, now: datetime) -> Still:
-    """Save landmarks and the known length (None leaves them), discard the picture or restore it.
+    """Save landmarks and the known length (None leaves them unchanged), discard the picture or restore it.
 
     Raises
     ------

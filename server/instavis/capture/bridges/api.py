@@ -39,7 +39,7 @@ class BridgeCodeOut(Schema):
 
 
 class BridgeOut(Schema):
-    """A bridge of a bay; ``heard`` while it is connected."""
+    """A bridge of a bay; ``heard`` is true while it is connected."""
 
     id: int
     name: str
@@ -65,7 +65,7 @@ class SourceOut(Schema):
 
 
 class SourceShownOut(Schema):
-    """A source with its guessed columns, and what its newest rows would be for a golfer with that ``hand``."""
+    """A source with its guessed columns, and what its newest rows would become for a golfer with that ``hand``."""
 
     id: int
     name: str
@@ -140,7 +140,7 @@ class BridgeStatusIn(Schema):
 
 
 class BridgeStatusOut(Schema):
-    """What a bridge is told: its bay, whether a lesson is active, rows that wait for a coach, the server's time."""
+    """What a bridge receives: its bay, whether a lesson is active, rows that wait for a coach, the server's time."""
 
     bay: str
     listening: bool
@@ -203,7 +203,7 @@ def list_sources(request: CoachRequest, bay_id: int) -> list[SourceOut]:
 
 @router.get("/sources/{source_id}", response={200: SourceShownOut, 404: Problems})
 def get_source(request: CoachRequest, source_id: int) -> dict[str, Any]:
-    """Return a source, its guessed columns, and what its newest rows would be."""
+    """Return a source, its guessed columns, and what its newest rows would become."""
     source = selectors.source_of(request.user, source_id)
     proposal, mapping, remembered = selectors.proposal_of(source, request.user)
     return {
@@ -221,7 +221,7 @@ def get_source(request: CoachRequest, source_id: int) -> dict[str, Any]:
 
 @router.post("/sources/{source_id}/preview", response={200: Preview, 404: Problems, 422: Problems})
 def preview_source(request: CoachRequest, source_id: int, data: MappingIn) -> Preview:
-    """Return what the newest rows would be with another mapping."""
+    """Return what the newest rows would become with another mapping."""
     return selectors.preview_of(selectors.source_of(request.user, source_id), read_mapping(data.dict()))
 
 

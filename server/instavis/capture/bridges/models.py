@@ -25,8 +25,8 @@ class Bridge(Paired):
 class Source(models.Model):
     """Rows of one kind, by their headers, from a bay's bridge; they become balls after a coach confirms the columns.
 
-    ``headers`` name the columns, ``shape`` and ``delimiter`` say how a row is cut; ``examples`` are the newest rows,
-    from which a mapping is proposed. ``left`` means that its rows are no balls.
+    ``headers`` name the columns; ``shape`` and ``delimiter`` say how a row is split; ``examples`` are the newest rows,
+    from which a mapping is proposed. ``left`` means that its rows are not balls.
     """
 
     bay = models.ForeignKey(Bay, on_delete=models.CASCADE, related_name="sources")
@@ -53,9 +53,9 @@ class Source(models.Model):
 
 
 class WaitingRow(models.Model):
-    """A row whose source is not mapped yet, stored as it came.
+    """A row whose source is not mapped yet, stored unchanged.
 
-    ``lesson`` is the one that was active, ``club`` the one of a heading above.
+    ``lesson`` is the one that was active, ``club`` the one in a heading above.
     """
 
     source = models.ForeignKey(Source, on_delete=models.CASCADE, related_name="waiting")
@@ -72,7 +72,7 @@ class WaitingRow(models.Model):
 
 
 class SeenBall(models.Model):
-    """A ball that came as a row, by its content; from a second file or bridge it is the same ball."""
+    """A ball that arrived as a row, by its content; a row from a second file or bridge is recognized as the same ball."""
 
     academy = models.ForeignKey(Academy, on_delete=models.CASCADE, related_name="+")
     digest = models.CharField(max_length=64, db_collation="utf8mb4_bin")

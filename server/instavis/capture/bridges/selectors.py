@@ -110,7 +110,7 @@ def rows_mapping(source: Source, mapping: Mapping) -> Mapping:
 
 
 def preview_of(source: Source, mapping: Mapping) -> Preview:
-    """Return what the newest rows of a source would be with a mapping."""
+    """Return what the newest rows of a source would become with a mapping."""
     golfer = golfer_in(source.bay)
     file = as_file(source.cut, source.examples)
     return preview(mapped_rows(file, rows_mapping(source, mapping), golfer, source.bay.academy.zone), golfer)

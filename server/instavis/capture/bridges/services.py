@@ -48,7 +48,7 @@ MAX_SOURCES = 200  # kinds of rows a bay may have
 AT_ONCE = 200
 KNOWN_FOR = timedelta(days=3)
 LATELY, FILLED_WITHIN = 5, timedelta(minutes=2)
-"""How many balls ago, and how long ago, a ball may have come that a fuller row fills."""
+"""A fuller row completes a ball that arrived at most this many balls and this long ago."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -75,7 +75,7 @@ class RowsReceipt:
 def receive_rows(
     device: Device, name: str, head: Sequence[str], rows: Sequence[Row], example: bool, now: datetime
 ) -> RowsReceipt:
-    """Store rows of one source, exactly once; unmapped ones wait as they came.
+    """Store rows of one source exactly once; unmapped ones wait unchanged.
 
     Parameters
     ----------
@@ -113,7 +113,7 @@ def receive_rows(
 
 
 Good = list[tuple[int, Row, list[str]]]
-"""Rows that may be balls: place in the batch, row, cells."""
+"""Rows that may be balls: position in the batch, row, cells."""
 
 
 def _sorted_out(
@@ -182,7 +182,7 @@ def confirm_source(source: Source, mapping: Mapping, coach: Coach, now: datetime
 
 @transactional
 def leave_source(source: Source, left: bool) -> None:
-    """Mark the rows of a source as not balls, or undo that; waiting rows are set aside with it."""
+    """Mark the rows of a source as not balls, or undo that; its waiting rows are treated the same way."""
     source = Source.objects.select_for_update().select_related("bay").get(pk=source.pk)
     source.left = left
     source.save(update_fields=["left"])
@@ -192,7 +192,7 @@ def leave_source(source: Source, left: bool) -> None:
 
 
 def drop_old_seen(now: datetime) -> int:
-    """Delete balls seen days ago and their example rows; return how many."""
+    """Delete identities of balls after some days, and old example rows; return how many."""
     Source.objects.filter(seen_at__lt=now - KNOWN_FOR).exclude(examples=[]).update(examples=[])
     return SeenBall.objects.filter(seen_at__lt=now - KNOWN_FOR).delete()[0]
 
@@ -309,7 +309,7 @@ class _Incoming:
 
 
 def _without_doubles(device: Device, incoming: list[_Incoming], receipt: RowsReceipt) -> list[_Incoming]:
-    """Leave out balls that this batch, another file or another bridge has brought already."""
+    """Leave out balls that this batch, another file or another bridge already brought."""
     first: dict[str, int] = {}
     for one in incoming:
         if one.digest is not None:
@@ -350,7 +350,7 @@ def _filled(
 
 
 def _seen_elsewhere(device: Device, told: dict[str, int]) -> set[int]:
-    """Return numbers of balls that came before under another number or from another bridge."""
+    """Return numbers of balls that arrived before under another number or from another bridge."""
     rows = SeenBall.objects.filter(academy_id=device.bay.academy_id, digest__in=told)
     return {
         told[seen.digest] for seen in rows if (seen.device_id, seen.device_sequence) != (device.pk, told[seen.digest])

@@ -93,7 +93,7 @@ class ShotBatch(Schema):
 
 
 class KeptOut(Schema):
-    """A refused record: why, and as it came."""
+    """A refused record: the reason, and the record unchanged."""
 
     id: int
     reason: str

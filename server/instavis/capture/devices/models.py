@@ -1,4 +1,4 @@
-"""Bays and the devices that stand in them."""
+"""Bays and their devices."""
 
 from __future__ import annotations
 
@@ -46,10 +46,10 @@ class Device(models.Model):
 
 
 class RefusedBall(models.Model):
-    """A record that was refused as a ball, stored as it came until a coach decides.
+    """A record that was refused as a ball, stored unchanged until a coach decides.
 
-    ``raw`` is the record as JSON text, ``digest`` its hash: a device that sends it again is told the same and nothing
-    is kept twice. ``lesson`` is the one that listened, ``shot`` the ball it became.
+    ``raw`` is the record as JSON text and ``digest`` its hash: a device that sends it again gets the same answer, and
+    nothing is stored twice. ``lesson`` was the active one, ``shot`` is the ball it became.
     """
 
     class Reason(models.TextChoices):

@@ -1,4 +1,4 @@
-"""Refused records: stored as they came, and added later at their position, once."""
+"""Refused records: stored unchanged, and added later at their position, once."""
 
 from __future__ import annotations
 
@@ -32,9 +32,9 @@ class How(StrEnum):
     """How a refused record becomes a ball."""
 
     AS_IT_IS = "as-it-is"
-    """Its sides are right; only the hand it names is not."""
+    """Its sides are right; only the hand it names is wrong."""
     MIRRORED = "mirrored"
-    """The monitor stood on the other hand and turned every side."""
+    """The monitor was set to the other hand and reversed every side."""
     WITHOUT = "without"
     """Without the values that cannot be read."""
 

@@ -50,7 +50,7 @@ def bay_of_lesson(lesson: Lesson) -> Bay | None:
 
 @dataclass(frozen=True, kw_only=True)
 class RefusedGroup:
-    """Refused records of a bay with the same reason: count, keys in order, and one line of text."""
+    """Refused records of a bay with the same reason: their number, keys in order, and one line of text."""
 
     reason: str
     count: int

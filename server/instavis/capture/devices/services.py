@@ -89,7 +89,7 @@ def revoke_device(device: Device, now: datetime) -> Device:
 
 @dataclass(kw_only=True)
 class _Incoming:
-    """An incoming record: its position in the batch, as it came and as it was read."""
+    """An incoming record: its position in the batch, as it arrived and as it was read."""
 
     place: int
     raw: Any
@@ -101,8 +101,8 @@ class _Incoming:
 def receive_shots(device: Device, batch: Sequence[Any], now: datetime, to_lesson: bool = True) -> Receipt:
     """Store a batch of shot records with ``device_sequence``, in the active lesson or unassigned.
 
-    A device that did not hear the answer sends the same balls again: those are counted as known. A record that
-    cannot be taken is refused by itself and kept as it came, whatever is wrong with it: no ball blocks those behind.
+    A device that did not receive the answer sends the same balls again; they are counted as known. A record that cannot
+    be accepted is refused alone and stored unchanged, whatever is wrong with it: no ball blocks those behind it.
     """
     # One batch of a device at a time: a retry that overtakes its first try waits here and finds it stored.
     device = Device.objects.select_for_update().select_related("bay").get(pk=device.pk)
@@ -260,7 +260,7 @@ def read_sequence(value: Any) -> int:
 def take_bay(lesson: Lesson, bay: Bay | None) -> None:
     """Give this lesson the turn in a bay; None leaves every bay.
 
-    Lessons that had the bay before stay in its turns, so that students can change over by one touch.
+    Lessons that had the bay before keep their turns, so students can change over with one tap.
     """
     # One order of locks for everybody, as for a device's batch: bays by their keys, then lessons by theirs.
     touched = Q(lesson=lesson) | Q(turns=lesson) | Q(pk=bay.pk if bay else None)

@@ -1,1 +1,1 @@
-"""Tables from elsewhere: imported with a mapping that the coach confirms."""
+"""Foreign tables: imported with a mapping that the coach confirms."""

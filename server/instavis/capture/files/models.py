@@ -12,7 +12,7 @@ from instavis.work.models import Work
 class Draft(models.Model):
     """An uploaded file whose balls are not stored yet; its bytes are in the storage under ``key``.
 
-    ``work`` is the storing of its balls, once that was asked for.
+    ``work`` is the task that stores its balls, once requested.
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="drafts")

@@ -38,7 +38,7 @@ def proposal_of(draft: Draft) -> tuple[Proposal, Mapping, bool]:
 
 
 def preview_of(draft: Draft, mapping: Mapping) -> Preview:
-    """What a draft would bring with a mapping, without storing anything."""
+    """Return what a draft would add with a mapping, without storing anything."""
     golfer = draft.lesson.golfer
     with DRAFTS.open(draft.key) as file:
         return preview(mapped_rows(file, mapping, golfer, draft.lesson.academy.zone), golfer)
@@ -68,5 +68,5 @@ def way_of(draft: Draft) -> Way:
 
 
 def mapping_as_json(mapping: Mapping) -> dict[str, Any]:
-    """Return a mapping as it is sent and remembered."""
+    """Return a mapping in the form that is sent and remembered."""
     return asdict(mapping)

@@ -32,7 +32,7 @@ MAX_MARKED = 500
 class Marks(Schema):
     """A coach's marks of a ball; an empty text removes a mark.
 
-    ``mark_basis`` is blind for a movement marked while the ball's numbers were covered; seen uncovers them.
+    ``mark_basis`` is blind for a movement marked while the ball's numbers were hidden; seen shows them.
     """
 
     model_config = ConfigDict(extra="forbid")

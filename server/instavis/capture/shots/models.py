@@ -1,4 +1,4 @@
-"""Balls as they were measured, in the device frame."""
+"""Balls as measured, in the device frame."""
 
 from __future__ import annotations
 
@@ -84,7 +84,7 @@ class Shot(models.Model):
         return waits and not (self.movement or self.mark_basis or self.intent or self.set_aside)
 
     def to_record(self) -> ShotRecord:
-        """Return the ball as the core reads it."""
+        """Return the ball in the form the core reads."""
         values = {m: v for m in METRICS if (v := getattr(self, m)) is not None}
         return ShotRecord(
             values=values,

@@ -1,4 +1,4 @@
-"""Insert late balls where they would be if they had come at once."""
+"""Insert late balls at the position they would have had without the delay."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from instavis_core.terms import Purpose
 def put_in_place(lesson: Lesson, shots: Sequence[Shot], now: datetime) -> None:
     """Store unsaved balls of a locked lesson by their arrival time; later balls move up.
 
-    The balls bear ``received_at``, and ``device_sequence`` where one device sent several at the same moment.
+    The balls have ``received_at``, and ``device_sequence`` where one device sent several at the same time.
     """
     present = list(lesson.shots.select_related("block").order_by("number"))
     blocks = list(lesson.blocks.order_by("opened_at", "id"))

@@ -10,7 +10,7 @@ from ninja import Schema
 class ShotOut(Schema):
     """A stored ball, device frame, internal units, with the purpose of its block.
 
-    ``covered`` says that its numbers are not shown yet: they wait for the movement to be marked.
+    ``covered`` is true while its numbers are hidden because the movement is not marked yet.
     """
 
     id: int

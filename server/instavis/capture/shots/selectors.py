@@ -23,7 +23,7 @@ from instavis_core.terms import Purpose
 
 TEXTS = ("hand", "turf", "movement", "mark_basis", "stage", "intent")
 COLUMNS = ("pk", "club", "set_aside", "extra", *METRICS, *(name for name in OF_A_BALL if name not in PIVOT))
-"""What is read of balls for the core; what instruments saw of the body lies elsewhere."""
+"""Fields that are read of balls for the core; instrument values of the body are stored separately."""
 CLUB = COLUMNS.index("club")
 
 

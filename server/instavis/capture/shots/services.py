@@ -27,7 +27,7 @@ from instavis_core.terms import MarkBasis, Purpose
 
 LONGEST_REASON = 120
 unmarked = Signal()
-"""A coach took the mark of a movement back; sent with ``lesson``, which is locked, and ``shot``."""
+"""A coach removed the mark of a movement; sent with ``lesson``, which is locked, and ``shot``."""
 MAX_TOLD_SINGLY = 500
 
 
@@ -69,8 +69,8 @@ def record_shots(
 ) -> list[Shot]:
     """Store balls in a locked lesson, in the given order, and notify its screens.
 
-    The caller holds the transaction and the lesson's lock; balls whose ``shot_id`` the lesson already
-    has are left out, so a file may be sent twice.
+    The caller holds the transaction and the lesson's lock. Balls whose ``shot_id`` the lesson already has are left out,
+    so a file may be sent twice.
     """
     block = block or lesson.open_block or _baseline(lesson, now)
     known = set(
@@ -111,10 +111,10 @@ def _end_calls(lesson: Lesson, block: Block, hit: int, now: datetime) -> None:
 
 
 def record_many(lesson: Lesson, records: Sequence[ShotRecord], now: datetime, block: Block, known: set[str]) -> int:
-    """Store a batch out of thousands: like `record_shots`, but fast and without a notification per ball.
+    """Store a batch out of thousands: like `record_shots`, but fast and without a notification for each ball.
 
-    The caller holds the transaction and the lesson's lock, and tells the screens at the end. ``known``
-    are the ids the lesson has; new ones are added to it. Gives the number of balls that were new.
+    The caller holds the transaction and the lesson's lock, and notifies the screens at the end. ``known`` are the ids
+    the lesson has; new ones are added to it. Return the number of new balls.
     """
     shared = {"academy_id": lesson.academy_id, "lesson_id": lesson.pk, "block_id": block.pk, "received_at": now}
     rows = []
@@ -146,9 +146,9 @@ def keep_in_tray(records: Sequence[ShotRecord], now: datetime, academy_id: int, 
 
 @transactional
 def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, now: datetime) -> int:
-    """Store the balls of a file in their own block; all or none. Return how many were new.
+    """Store the balls of a file in their own block; all or none.
 
-    A few are told ball by ball; of many the screens are only told that there are others now.
+    Return how many were new. A few are announced ball by ball; for many, the screens are only told to reload.
 
     Raises
     ------
@@ -236,8 +236,8 @@ def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -
 def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     """Set a ball's movement, turf, intent, club or note, or exclude it with a reason (empty undoes it).
 
-    A movement is blind only if it says so and the ball was covered until then; what uncovers a ball otherwise,
-    setting it apart too, leaves it seen.
+    A movement is blind only if it is marked as such and the ball was hidden until then; anything else that shows the
+    ball, including excluding it, makes it seen.
 
     Raises
     ------
@@ -303,7 +303,7 @@ def mark_measured(lesson: Lesson, marks: Mapping[int, str]) -> None:
 
 
 def _shown(shot: Shot) -> dict[str, Any]:
-    """Return a ball as a screen gets it over the live connection."""
+    """Return a ball as a screen receives it over the live connection."""
     return ShotOut.from_orm(shot).dict(mode="json")
 
 
@@ -313,7 +313,7 @@ def _baseline(lesson: Lesson, now: datetime) -> Block:
 
 
 def _called(block: Block, place: int, fields: dict[str, Any]) -> dict[str, Any]:
-    """Assume that a ball of a comparison was hit as called, until someone says otherwise."""
+    """Assume that a ball of a comparison was hit as called, until the coach marks it otherwise."""
     if block.purpose != Purpose.TRIAL or fields["intent"]:
         return fields
     return fields | {"intent": block.trial.call(place)}

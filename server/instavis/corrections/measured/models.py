@@ -12,8 +12,8 @@ from instavis_core.shots import PivotValue
 class PivotReading(models.Model):
     """An instrument's value of a correction's movement on one ball, of its baseline or its proof.
 
-    ``value`` and ``error`` (one SD) are in the unit of the series that the drill's mark is about, ``others`` its
-    guards; ``source`` is the kind of instrument. It is made afresh when the recording it comes from changes.
+    ``value`` and ``error`` (one SD) are in the unit of the series that the drill's mark names; ``others`` are its
+    guards; ``source`` is the kind of instrument. It is recomputed when its recording changes.
     """
 
     correction = models.ForeignKey(Correction, on_delete=models.CASCADE, related_name="pivot_readings")
@@ -28,5 +28,5 @@ class PivotReading(models.Model):
         ordering = ["id"]
 
     def told(self) -> PivotValue:
-        """Return the value as the core reads it."""
+        """Return the value in the form the core reads."""
         return PivotValue(value=self.value, error=self.error, others=tuple(self.others.items()))

@@ -25,7 +25,7 @@ from instavis_core.terms import Purpose, Source
 
 
 def measure(lesson: Lesson, correction: Correction) -> None:
-    """Measure every ball of a locked lesson's correction, its baseline included, and mark those of its proof."""
+    """Measure every ball of a locked lesson's correction, including its baseline, and mark those of its proof."""
     baseline = Q(lesson=correction.measured_from, shot__block__purpose=Purpose.BASELINE)
     _read(correction, Recording.objects.filter(baseline | Q(shot__block__correction=correction)))
     _mark(lesson, correction)

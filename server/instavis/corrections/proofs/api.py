@@ -21,7 +21,7 @@ router = Router()
 class ProofOut(Schema):
     """The proof of the active correction (or None), and the state of every ball of the lesson.
 
-    ``band`` is where the baseline ran that the correction is measured from: low and high by metric, golfer frame.
+    ``band`` is the range of the baseline that the correction is compared with: low and high by metric, golfer frame.
     """
 
     correction: CorrectionOut | None
@@ -38,7 +38,7 @@ def get_proof(request: CoachRequest, lesson_id: int) -> ProofOut:
 
 
 def proof_out(lesson: Lesson) -> ProofOut:
-    """Return the proof as screens get it."""
+    """Return the proof in the form that screens get."""
     correction = active_correction(lesson)
     hit = hit_in(lesson, correction)
     if correction is None:

@@ -15,7 +15,7 @@ from instavis_core.proof.limits import FULL_STAGES
 from instavis_core.terms import Purpose
 
 MAX_JUDGED = 3000
-"""The rules look at so many of a lesson's newest balls after each new one."""
+"""How many of a lesson's newest balls the rules use after each new one."""
 ALWAYS_FULL = (Purpose.BASELINE, Purpose.TRIAL)
 
 
@@ -23,8 +23,8 @@ ALWAYS_FULL = (Purpose.BASELINE, Purpose.TRIAL)
 class Hit:
     """Balls in order, each with its block.
 
-    They are all of the lesson's; of a very long one its newest, and before them what was excluded by hand, and where
-    a correction is proved its balls and the baseline. ``whole`` counts a lesson's balls, ``full`` its full swings.
+    They are all of the lesson's balls; in a very long lesson the newest, those excluded by hand before, and the
+    correction's balls and baseline. ``whole`` counts a lesson's balls, ``full`` its full swings.
     """
 
     lesson: Lesson
@@ -47,7 +47,7 @@ class Hit:
 
 
 def hit_in(lesson: Lesson, correction: Correction | None) -> Hit:
-    """Read a lesson's balls; of a very long one the newest, and those of a correction's proof."""
+    """Read a lesson's balls; in a very long lesson the newest, and those of a correction's proof."""
     shots = list(reversed(lesson.shots.order_by("-number")[:MAX_JUDGED]))
     # After the balls: whose block is new is there now.
     blocks: dict[int | None, Block] = {block.pk: block for block in lesson.blocks.all()}

@@ -29,8 +29,8 @@ def proof_ball_count(lesson: Lesson, correction: Correction) -> int:
 class Proven:
     """A judged correction: ``ball_ids`` are the balls of the verdicts, in order.
 
-    ``band`` is where the baseline ran that it is measured from: middle less and plus a spread by metric, golfer frame.
-    ``inferred`` says that some of these balls, or of the baseline, do not carry the correction's number themselves.
+    ``band`` is the range of the baseline it is compared with: median minus and plus one spread by metric, golfer frame.
+    ``inferred`` is true if some of these balls, or of the baseline, did not measure the correction's number.
     """
 
     proof: Proof

@@ -16,7 +16,7 @@ from instavis_core.reading import find_mishits
 from instavis_core.terms import Purpose
 
 BY_KEY = "excluded by the coach"
-"""What a coach's key writes as the reason."""
+"""The reason that a coach's key writes."""
 
 
 @dataclass(frozen=True)
@@ -30,7 +30,7 @@ class Apart:
 
 @dataclass(frozen=True)
 class Standing:
-    """The state of one ball; balls without anything to say are left out."""
+    """The state of one ball; balls without a state are left out."""
 
     shot_id: int
     apart: Apart | None

@@ -43,7 +43,7 @@ def plan_trial(request: CoachRequest, lesson_id: int, primary: str, effect: floa
 
 @router.post("/lessons/{lesson_id}/trials", response={201: TrialRead, 404: Problems, 409: Problems, 422: Problems})
 def begin_trial(request: CoachRequest, lesson_id: int, data: TrialIn) -> Status[Any]:
-    """Draw a random balanced order and begin; the next balls are called."""
+    """Draw a random balanced order and start; the next balls are called."""
     lesson = lesson_of(request.user, lesson_id)
     rng = np.random.default_rng()
     trial = services.begin_trial(lesson, data.first, data.second, data.primary, data.balls, timezone.now(), rng)

@@ -10,9 +10,9 @@ from instavis.lessons.models import Block, Lesson
 
 
 class Trial(models.Model):
-    """``order`` holds for every ball whether the second way is called; ``second`` is the new move or other cue.
+    """``order`` says for every ball whether the second way is called; ``second`` is the new move or other cue.
 
-    The balls of ``block`` are its balls, in their order; a ball's ``intent`` says what was hit.
+    The balls of ``block`` are its balls, in order; a ball's ``intent`` says what was hit.
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="trials")

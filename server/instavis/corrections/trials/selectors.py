@@ -21,9 +21,9 @@ from instavis_core.reading.completion import complete
 
 @dataclass(frozen=True, kw_only=True)
 class TrialBall:
-    """One ball: what was called, what was hit, and its value (golfer frame).
+    """One ball: the call, what was hit, and its value (golfer frame).
 
-    ``inferred`` says that the value was not measured, ``counts`` that the ball is in the test.
+    ``inferred`` means that the value was not measured, ``counts`` that the ball is in the test.
     """
 
     shot_id: int

@@ -81,7 +81,7 @@ def begin_trial(
 
 @transactional
 def end_trial(trial: Trial, now: datetime) -> Trial:
-    """End a comparison, complete or not; the next balls go where they went before."""
+    """End a comparison, complete or not; the next balls go to the previous block's purpose."""
     locked = locked_lesson(trial.lesson_id)
     trial.end(now)
     if locked.open_block_id == trial.block_id:

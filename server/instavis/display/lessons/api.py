@@ -77,7 +77,7 @@ class TurnOut(Schema):
 
 
 class LessonOut(LessonRow):
-    """A lesson with everything its screens need at first."""
+    """A lesson with everything its screens need first."""
 
     student: StudentOut
     training: bool

@@ -29,18 +29,18 @@ logger = logging.getLogger(__name__)
 
 NOT_YOURS, SESSION_ENDED, TOO_MANY = 4404, 4401, 4429
 UNREACHABLE = (RedisError, OSError, RuntimeError)
-"""What joining says while Redis is away; RuntimeError when two lines make a lost connection anew at once (asyncio)."""
+"""What joining raises while Redis is unavailable; RuntimeError if two connections reconnect at once (asyncio)."""
 MAX_AT_ONCE = 200
 MAX_LINES = 24
-"""Lines of one session on one process."""
+"""Connections of one session in one process."""
 LOOK_SECONDS = 5.0
-"""How often a line looks for itself: whether it may still be there, and whether a call got lost."""
+"""How often a connection checks by itself whether it may still be open and whether a notification was lost."""
 
 
 class LessonConsumer(AsyncJsonWebsocketConsumer):
     """``/ws/lessons/ID?after=CURSOR``; sends ``{"cursor", "kind", "data"}`` in order, without gaps.
 
-    A cursor that is ahead of the log (the database was restored from a backup) is answered with ``resync``.
+    A cursor ahead of the log (the database was restored from a backup) is answered with ``resync``.
     """
 
     lines: ClassVar[Counter[str]] = Counter()
@@ -135,7 +135,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         await self.send_json({"kind": "pong"})
 
     async def lesson_moved(self, message: dict[str, Any]) -> None:
-        """Send a new event if it follows the last one, otherwise read the log."""
+        """Send a new event if it follows the last one; otherwise read the log."""
         events = message["events"]
         async with self.sending:
             if events and events[0]["cursor"] == self.cursor + 1:
@@ -146,8 +146,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
     def _prove(self) -> None:
         """Send the proof after each batch of balls.
 
-        Worked out beside the line, so that no later event waits for it; balls that come meanwhile share
-        the next one.
+        It is computed separately, so that no later event waits for it; balls that arrive meanwhile share the next one.
         """
         if self.proof_due and (self.proving is None or self.proving.done()):
             self.proving = self._begin(self._send_proofs())

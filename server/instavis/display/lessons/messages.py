@@ -13,7 +13,9 @@ from instavis.lessons.events import Aspect
 
 
 class BallTold(ShotOut):
-    """A ball as it is now; ``marked`` names what a coach has just marked, and is missing for a new ball."""
+    """The current state of a ball; ``marked`` names the fields that a coach has just marked, and is missing for a new
+    ball.
+    """
 
     marked: list[str] | None = None
 

@@ -34,7 +34,7 @@ class RosterRow(Schema):
 
 
 class RosterOut(Schema):
-    """The first matches by name, and how many match; ``there`` is whether there are students at all."""
+    """The first matches by name, and their total; ``there`` is true if there are any students."""
 
     rows: list[RosterRow]
     found: int

@@ -1,4 +1,7 @@
-"""What a second screen may show: the move, the result, how many more. Nothing else of the lesson."""
+"""What a second screen may show: the move, the result, how many more.
+
+Nothing else of the lesson.
+"""
 
 from __future__ import annotations
 
@@ -17,8 +20,8 @@ from instavis_core.message import NOTHING, Message
 class MatView:
     """The student's view between two balls.
 
-    ``moved`` and ``answered`` are yes, partly, no or empty (not judged yet); ``more`` balls are wanted to step up;
-    ``call`` is what a running comparison calls next; ``task`` what to do at a stage that is practiced without a ball.
+    ``moved`` and ``answered`` are yes, partly, no or empty (not judged yet). ``more`` is how many balls are needed to
+    step up; ``call`` is the next call of a comparison; ``task`` is what to do at a stage without a ball.
     """
 
     first_name: str

@@ -1,4 +1,4 @@
-"""`manage.py academy [NAME] [USER]`: the first academy and its head coach, with a password that is told once."""
+"""`manage.py academy [NAME] [USER]`: create the first academy and its head coach, and print the password once."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from instavis.accounts.services import found_academy
 
 
 class Command(BaseCommand):
-    """Does nothing when there is an academy already, unless another name is given."""
+    """Does nothing if an academy exists, unless another name is given."""
 
     help = __doc__
     requires_system_checks = ()  # they load every route; the tests check

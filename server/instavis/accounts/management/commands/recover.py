@@ -1,4 +1,6 @@
-"""`manage.py recover [USER]`: a link for a new password that lifts second factors too; without a name, who there is."""
+"""`manage.py recover [USER]`: print a link for a new password that also removes second factors; without a name, list
+the coaches.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,7 @@ from instavis_core.message import Message
 
 
 class Command(BaseCommand):
-    """For whoever has the machine: it is written down, and the coach hears of it."""
+    """For the person who has the machine: it is logged, and the coach is notified."""
 
     help = __doc__
     requires_system_checks = ()  # they load every route; the tests check
