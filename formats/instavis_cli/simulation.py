@@ -63,7 +63,7 @@ def add_options(parser: argparse.ArgumentParser) -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Write the result to standard output; return 2 for invalid options."""
-    # Slow to load, and needed by this verb only.
+    # Slow to load, and needed only by this verb.
     from instavis_core.simulate import (
         MOTION_SERIES,
         PRESSURE_SERIES,

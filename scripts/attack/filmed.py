@@ -33,7 +33,7 @@ VIEW, HAND, CLUB = "down-the-line", "left", "7i"
 FAULT, DRILL, LOOK, GRADE = "early-extension", "bar-stool", "seat-line", "leaves-early"
 TRUE_FAULT = {"early-extension/from-inside": 0.95}
 BASELINE, PROOF = 14, 18
-TOLD_AT = 2.4  # s of the clips at which a monitor tells their ball, just after the strike
+TOLD_AT = 2.4  # s of the clips at which a monitor reports their ball, just after the strike
 PATIENCE = 900.0
 
 

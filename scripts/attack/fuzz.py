@@ -34,7 +34,7 @@ def attack(siege: Siege, count: int, number: int) -> Iterator[Measured]:
     begun, keys = time.monotonic(), keys_of(siege)
     share = max(1, count // len(operations))
     _show_factor(siege.head)
-    # Before the first odd request: so many wrong passwords close the door to their address.
+    # Before the first odd request: enough wrong passwords lock the address out.
     clients = [_client_for(siege, operation) for operation in operations]
     for done, (operation, client) in enumerate(zip(operations, clients, strict=True)):
         if done and done % TELL_EVERY == 0:

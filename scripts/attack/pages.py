@@ -19,10 +19,10 @@ from attack.years import OF_A_STUDENT, fill
 P95_MS = 300.0
 UNKNOWN_P95_MS = 1000.0
 """Time for a record without a cached result: a student who has not come for two weeks, once after an upgrade."""
-MAX_SCANNED = 2000  # rows that a page may read one after the other: small tables, and what was found already in order
+MAX_SCANNED = 2000  # rows that a page may scan: small tables, and what was already found in order
 TURNS = 20  # students and lessons that each page is opened for
 RECORD = "a student"
-QUIET_SECONDS = 5.0  # nothing new is kept for so long: what was worked out at the ends is done
+QUIET_SECONDS = 5.0  # nothing new is cached for this long: the work after the ends is done
 PAGES = {
     "students": ("roster",),
     "a student looked for": ("roster?words=sam 00&days=90",),

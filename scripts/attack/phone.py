@@ -13,13 +13,13 @@ from bench.painted import CHROMIUM
 from playwright.sync_api import Page, sync_playwright
 
 SIZE, RATE = (640, 360), 60
-STILL_BEFORE, STILL_AFTER = 1.2, 2.2  # s around each swing: another one before a ball would be looked at as well
-MARK = 12  # pixels of the corner whose brightness tells which swing has just been struck
+STILL_BEFORE, STILL_AFTER = 1.2, 2.2  # s around each swing: a second swing before a ball would be measured too
+MARK = 12  # pixels of the corner whose brightness marks the swing that was just struck
 DARK, BRIGHTEST = 16, 235
-SHOWN = 0.25  # s that it tells so
+SHOWN = 0.25  # s for which it is marked
 PATIENCE_MS = 120_000
 
-# Waits for the first frame whose corner has a brightness; in the picture as the camera gives it.
+# Waits for the first frame whose corner has a given brightness, in the camera's picture.
 STRUCK = """
 ([level, mark]) => new Promise((done) => {
   const video = document.querySelector('video');

@@ -71,7 +71,7 @@ def _watched(client: httpx.Client) -> dict:
 
 
 def _paint(client: httpx.Client, address: str, watched: dict, tokens: list[tuple[str, str]]) -> Iterator[Measured]:
-    """Return how long until the watched lesson's verdict is on the screen, with eight bays and one ball a second each."""
+    """Return how long until the watched lesson's verdict is on the screen, with eight bays, one ball a second each."""
     with page_of(client, address) as page:
         page.goto(f"/lessons/{watched['id']}/prove")
         page.get_by_label("Balls", exact=True).wait_for()
@@ -139,7 +139,7 @@ def _csv(client: httpx.Client, pid: int) -> Iterator[Measured]:
     client.post(f"/api/v1/drafts/{draft['id']}/store", json={"mapping": draft["mapping"]}).raise_for_status()
     state = "reading"
     while state == "reading":
-        time.sleep(0.25)  # as the screen asks
+        time.sleep(0.25)  # as the screen requests it
         way = client.get(f"/api/v1/drafts/{draft['id']}/progress").json()
         state = way["state"]
     took = time.perf_counter() - start

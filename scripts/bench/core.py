@@ -34,7 +34,7 @@ from instavis_core.simulate import draw_golfer, simulate_shots
 
 START = datetime(2026, 5, 4, 9, tzinfo=UTC)
 BALLS = 5000
-CLOSE = 0.0006  # largest difference of carry from the exact run that is wanted
+CLOSE = 0.0006  # largest allowed difference of carry from the exact run
 CHECKS = (
     "foot-pressure",
     "hip-hinge",
@@ -81,7 +81,7 @@ def _flight() -> Iterator[Measured]:
     few = [c[:40] for c in balls]
     exact = np.array([_integrated(ball, 1e-9) for ball in zip(*few, strict=True)])
     error = float(np.abs(fly(*few).carry_m / exact - 1).max())
-    # The loosest tolerance of the general solver that is as close to the exact run as ours is wanted to be.
+    # The loosest tolerance of the general solver that is as close to the exact run as ours should be.
     for rtol in (1e-3, 1e-4, 1e-5, 1e-6):
         loose = np.array([_integrated(ball, rtol) for ball in zip(*few, strict=True)])
         if np.abs(loose / exact - 1).max() <= CLOSE:
@@ -196,7 +196,7 @@ def _proof() -> Measured:
     balls = [{**b, "stage": "full"} for b in _hit("early-extension", 72, ["done", "missed"] * 36)]
     raw = {"fault": "early-extension", "primary": "path_deg", "direction": "decrease", "gate": {"path_deg": [-1, 3]}}
     correction = read_correction(shipped_knowledge(), raw, golfer, club)
-    growing = iter([_block(balls[:n]) for n in range(60, 72)])  # every time a ball that was never seen before
+    growing = iter([_block(balls[:n]) for n in range(60, 72)])  # each time a ball that was never seen before
     prove(baseline, next(growing), correction)
     took = seconds(lambda: prove(baseline, next(growing), correction), 9)
     return Measured(

@@ -68,7 +68,7 @@ def felt(client: httpx.Client, address: str, lesson: int, bay: tuple[str, str]) 
     pressed = len(KEYS) * ROUNDS
     waits = [*keys, *[MIN_MS] * (pressed - len(keys))]
     yield _measured(f"key to paint on Prove, {BALLS} balls ({pressed} keys)", waits, 100)
-    # The first time a station is opened its questions go to the server; after that it is there.
+    # The first time a station is opened, it queries the server; afterwards the data is there.
     yield _measured(
         f"to another station, painted, {BALLS} balls ({len(shown)} of {changes})",
         shown,

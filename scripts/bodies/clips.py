@@ -1,4 +1,4 @@
-"""A sample clip: a made-up person swings in front of a camera; picture, sound of the strike, and the truth beside it."""
+"""A sample clip: a made-up person swings in front of a camera; picture, sound of the strike, and the truth."""
 
 from __future__ import annotations
 
@@ -157,7 +157,7 @@ def _write(path: Path, frames, times: np.ndarray, sound: np.ndarray | None, scen
 
 
 def _truth(scene: Scene, shape: Shape, swing: Swing, posed: list[Posed]) -> dict:
-    """Return what the body truly did, relative to address, in the signs of the motion table; knees as absolute angles."""
+    """Return what the body truly did, relative to address, in the signs of the motion table; knees absolute."""
     side = 1.0 if scene.hand == "right" else -1.0
     axes = np.array([[side, 0, 0], [0, -1.0, 0], [0, 0, 1.0]])
 

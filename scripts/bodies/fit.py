@@ -41,7 +41,7 @@ ABOUT = {
 }
 """Habits that correct each quantity of a view: the fewest that leave the smallest error on a body not used in the fit.
 """
-HOLD_GAIN, HOLD_ABOUT = 0.02, 0.004  # how strongly a gain is held near 1 and a habit near 0, in the units squared
+HOLD_GAIN, HOLD_ABOUT = 0.02, 0.004  # how strongly a gain is pulled toward 1 and a habit toward 0, in the units squared
 HEAD = """# What one camera makes of a body: true ≈ gain × shown + Σ about × habit, cm and °, habits as in
 # `instavis_core.camera.quantities`; error is one SD at the top, halfway down and at impact of a body that was not
 # fitted on, error_at the same at each moment. Made by `python -m bodies.fit` from clips of bodies whose motion is
@@ -51,7 +51,7 @@ HEAD = """# What one camera makes of a body: true ≈ gain × shown + Σ about �
 
 @dataclass(frozen=True)
 class Sample:
-    """A clip: what the view shows, its habits, the truth (all (k,)), the frames of the swing, and those at the moments."""
+    """A clip: what the view shows, its habits, the truth (all (k,)), the frames of swing and moments."""
 
     view: str
     shown: dict[str, np.ndarray]
@@ -67,7 +67,7 @@ class Sample:
 
 def sample(pose: Path) -> Sample:
     """Return a clip's landmarks and truth."""
-    answer = json.loads(pose.read_text())  # as the command gave it, with what it made of the body
+    answer = json.loads(pose.read_text())  # as the command returned it, with the body it measured
     series = checked(read_pose({key: value for key, value in answer.items() if key not in ("file", "body")}))
     result = json.loads(pose.with_name(pose.name.replace(".pose.json", ".json")).read_text())
     still = address_frames(series.times, moments_of(series))

@@ -15,8 +15,8 @@ from instavis_core.figure.pose import pose_at
 from instavis_core.knowledge import load_motion
 
 STILL_BEFORE, STILL_AFTER = 0.55, 0.25  # s
-OWN = {"cm": 0.6, "deg": 2.5}  # one SD of what a golfer does differently at a moment
-OWN_SCALE, TEMPO = 0.12, 0.10  # log SD of how far a golfer goes, and of the tempo
+OWN = {"cm": 0.6, "deg": 2.5}  # one SD of a golfer's own deviation at a moment
+OWN_SCALE, TEMPO = 0.12, 0.10  # log SD of the size of the motion, and of the tempo
 STEADY = ("lead_share", "heel_share", "heel_cm")
 
 

@@ -31,7 +31,7 @@ from launcher.supervisor import Supervisor
 DEMO_PORT = 8765
 READY_SECONDS, MAX_RESTARTS = 60, 3
 NO_REDIS = "redis://127.0.0.1:0/0"  # what only reads and writes the database needs none
-# What stands in each bay of the demo; right- and left-handed, one of them learns.
+# The stand-ins of each bay in the demo; right- and left-handed, and one of them learns.
 STAND_INS = {
     "North mat": ["--fault", "upper-body-first", "--handicap", "18", "--seed", "311"],
     "South mat": [
@@ -201,7 +201,7 @@ def wait_until_answering(address: str, supervisor: Supervisor) -> None:
     opener = urllib.request.build_opener(urllib.request.ProxyHandler({}))
     while time.monotonic() < deadline and all(kept.restarts < MAX_RESTARTS for kept in supervisor.kept):
         try:
-            # By its address: it may answer to names that are not to be resolved here.
+            # By address: it may answer to names that cannot be resolved here.
             request = urllib.request.Request(f"{address}/healthz", headers={"Host": own_host()})
             opener.open(request, timeout=2)
             return

@@ -27,7 +27,7 @@ WITHOUT_DATABASE = {
     "INSTAVIS_DATABASE_URL": "mysql://nobody@127.0.0.1:1/nothing",
     "INSTAVIS_REDIS_URL": "redis://127.0.0.1:1/0",
 }
-WORKERS = 3  # on two cores: a browser and a database are often waited for, and checks without tests run beside
+WORKERS = 3  # two cores: tests often wait for a browser or a database, and other checks run at the same time
 
 TOLD_AGAIN = 40
 """Last lines of a failed check outside the tests, repeated at the end of the output."""
@@ -64,7 +64,7 @@ def run_all(arguments: list[str]) -> int:
         lanes, arguments = [arguments[0]], arguments[1:]
     passed = failed = 0
     failures: list[str] = []
-    # What the checked programs leave among temporary files goes with them.
+    # Temporary files of the checked programs are removed with the folder.
     with tempfile.TemporaryDirectory(prefix="instavis-test-", ignore_cleanup_errors=True) as place:
         os.environ["TMPDIR"], tempfile.tempdir = place, place
         for good, bad in _counts(lanes, arguments, failures):
@@ -83,11 +83,11 @@ def _counts(lanes: list[str], arguments: list[str], failures: list[str]) -> Iter
         return
     if "e2e" in lanes:
         _compress()
-    # The longest first, so that they do not run alone at the end.
+    # Longest first, so that they do not run alone at the end.
     folders = [folder for lane in reversed(lanes) for folder in LANES[lane].folders]
     with ThreadPoolExecutor(1) as beside:
         rest = beside.submit(_without_pytest, failures) if "unit" in lanes else None
-        # Django's tables are made from the models: that the migrations say the same is a test of its own.
+        # Django creates the tables from the models; a separate test compares them with the migrations.
         shared = ["-n", str(WORKERS), "--dist=loadfile", "--no-loadscope-reorder", "--nomigrations"]
         yield _pytest(database_wanted, [*shared, *folders])
         if rest:
@@ -116,7 +116,7 @@ def _compress() -> None:
 
 @dataclass(frozen=True)
 class _Told:
-    """Commands that run beside the tests: the output of each is shown in one piece, and the end of a failed one again."""
+    """Commands that run beside the tests: each one's output in one piece, and the end of a failed one again."""
 
     failures: list[str]
 
@@ -167,7 +167,7 @@ class _Told:
 def _pytest(database_wanted: bool, arguments: list[str]) -> Counts:
     print("== tests", flush=True)
     command = [sys.executable, "-m", "pytest", *arguments]
-    # The browser's driver keeps a loop running in the worker, which Django would take for a view of its own.
+    # The browser's driver keeps an event loop running in the worker, which Django would mistake for an async view.
     environment = {**os.environ, "INSTAVIS_SECRET_KEY": TEST_SECRET, "DJANGO_ALLOW_ASYNC_UNSAFE": "true"}
     if not database_wanted:
         return _counted(*_followed(command, environment))
@@ -201,7 +201,7 @@ def _followed(command: list[str], environment: dict[str, str]) -> tuple[str, int
                 print(line, end="", flush=True)
                 last = line.strip() or last
         except BaseException:
-            process.send_signal(signal.SIGINT)  # fixtures end what they have started
+            process.send_signal(signal.SIGINT)  # fixtures stop what they started
             raise
     return last, process.returncode
 

@@ -69,7 +69,7 @@ class Access:
             *("--default-character-set=utf8mb4", "--single-transaction", "--skip-comments", "--hex-blob"),
             *("--skip-tz-utc", f"--result-file={dump}", where.name),
         ]
-        environment = {**os.environ, "MYSQL_PWD": where.password}  # in no listing of processes
+        environment = {**os.environ, "MYSQL_PWD": where.password}  # not visible in a list of processes
         done = subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
         if done.returncode:
             raise BackupError(f"mariadb-dump failed: {done.stderr.strip()}")

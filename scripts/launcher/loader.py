@@ -82,7 +82,7 @@ def load() -> dict[str, Callable[[list[str], list[int]], None]]:
         execute_from_command_line(["manage.py", *arguments])
 
     gc.collect()
-    gc.freeze()  # what is never looked at by the collector again stays shared
+    gc.freeze()  # what the garbage collector ignores stays shared
     return {"web": serve, "worker": work, "ready": prepare, "manage": manage}
 
 

@@ -93,7 +93,7 @@ def start(folder: Path, quick: bool = False, port: int = 0) -> Database:
     if not (data / "mysql").is_dir():
         _install(data, temporary)
     password = secret(folder / "password", 24)
-    # The path of a Unix socket may have 107 characters: a short place of its own.
+    # The path of a Unix socket may have 107 characters, so it gets a short folder.
     socket_folder = Path(tempfile.mkdtemp(prefix="instavis-"))
     port = port or free_port()
     first = socket_folder / "first.sql"
@@ -168,7 +168,7 @@ def _install(data: Path, temporary: Path) -> None:
         "--auth-root-authentication-method=socket",
         "--skip-test-db",
     ]
-    # Its server, too, would clear the temporary folder of all.
+    # The installing server, too, would clear the shared temporary folder.
     environment = {**os.environ, "TMPDIR": str(temporary)}
     done = subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
     if done.returncode:

@@ -56,7 +56,7 @@ def write(access: Access, folder: Path, file: Path) -> str:
                     "files": files,
                 }
                 archive.writestr("manifest.json", json.dumps(manifest, indent=1))
-            with unpacked(part, folder):  # the files, read back too
+            with unpacked(part, folder):  # the files are read back too
                 pass
             part.replace(file)
         finally:

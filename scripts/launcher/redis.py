@@ -49,7 +49,7 @@ def start(folder: Path, port: int = 0) -> Redis:
     """
     folder.mkdir(parents=True, exist_ok=True)
     password, port = secret(folder / "password", 24), port or free_port()
-    # The configuration goes in by standard input: a password stands in no listing of processes.
+    # The configuration is passed on standard input: a password must not appear in a list of processes.
     configuration = (
         f"port {port}\nbind 127.0.0.1\nrequirepass {password}\nsave ''\nappendonly no\ndir {folder}\n"
         f"maxmemory {MAX_MEMORY}\nmaxmemory-policy volatile-lru\ntcp-backlog 128\nloglevel warning\n"

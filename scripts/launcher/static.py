@@ -1,4 +1,4 @@
-"""The built front end and the bridge to download, prepared once per build and shared by every academy of this machine."""
+"""The built front end and the bridge to download, prepared once per build for every academy of this machine."""
 
 from __future__ import annotations
 
@@ -53,10 +53,10 @@ def collect(root: Path) -> None:
     pack(BRIDGE_LOCK, part / NAME)
     try:
         part.rename(root)
-    except OSError:  # another start was quicker
+    except OSError:  # another start was faster
         shutil.rmtree(part, ignore_errors=True)
     for old in root.parent.glob(f"{PREFIX}*"):
-        # Another start may be at it just now, and who was started earlier still serves from the older one.
+        # Another start may be working on it, and an earlier one still serves the older files.
         if not old.name.startswith(root.name) and time.time() - old.stat().st_mtime > OLD_SECONDS:
             shutil.rmtree(old, ignore_errors=True)
 

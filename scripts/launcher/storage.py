@@ -27,7 +27,7 @@ def names_in(storage: Storage, place: str = "") -> Iterator[str]:
     """Yield the full name of every stored file, in alphabetical order."""
     try:
         folders, files = storage.listdir(place)
-    except FileNotFoundError:  # nothing was ever kept
+    except FileNotFoundError:  # nothing was ever stored
         return
     for name in sorted(files):
         yield f"{place}{name}"

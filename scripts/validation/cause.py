@@ -46,7 +46,7 @@ class Eye:
         return str(rng.choice(check.grades[1:])) if lucky < self.errs else check.grades[0]
 
 
-CAREFUL = Eye(name="careful", misses_strong=0.04, misses_weak=0.40, errs=0.05)  # with the picture held still
+CAREFUL = Eye(name="careful", misses_strong=0.04, misses_weak=0.40, errs=0.05)  # with a still picture
 PRACTISED = Eye(name="practised", misses_strong=0.10, misses_weak=0.50, errs=0.08)
 ROUGH = Eye(name="rough", misses_strong=0.20, misses_weak=0.50, errs=0.15)
 EYES = (CAREFUL, PRACTISED, ROUGH)

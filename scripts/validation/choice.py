@@ -17,7 +17,7 @@ from validation.cause import START
 from validation.report import Table
 
 LESSONS, BASELINE, AFTER = 240, 14, 40
-SEVERITY = 0.85  # what the ranking says of a fault on average
+SEVERITY = 0.85  # the ranking's average for a fault
 
 
 @functools.lru_cache(maxsize=2)

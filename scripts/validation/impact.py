@@ -11,7 +11,7 @@ from validation.published import averages
 from validation.report import Table
 
 SHOWN = ("D", "3w", "5w", "4h", "4i", "5i", "6i", "7i", "8i", "9i", "PW", "GW", "SW", "LW")
-#: Taught face shares of the start direction (ranges of coaching literature).
+#: Commonly taught face shares of the start direction (ranges from coaching literature).
 PUBLISHED_SHARE = {"D": "0.80–0.90", "7i": "0.70–0.75", "PW": "0.60–0.75"}
 
 

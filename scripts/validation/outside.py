@@ -32,7 +32,7 @@ PATTERNS = {
 tables'.
 """
 LESSONS, BALLS, LOOKS = 160, 12, (0, 3, 6)
-RESEMBLING = 0.5  # share of looks at a resembling golfer that show the nearest fault's sign
+RESEMBLING = 0.5  # share of checks of a resembling golfer that show the nearest fault's sign
 SETS = {"7i 12": {"7i": 12}, "7i 24": {"7i": 24}, "7i 8, driver 8, PW 8": {"7i": 8, "D": 8, "PW": 8}}
 
 

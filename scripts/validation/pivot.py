@@ -19,11 +19,11 @@ from validation.lessons import CLUB, GOLFER, KNOWLEDGE, LEARNED, PARTLY, SCATTER
 from validation.report import Table
 
 LESSONS, BASELINE, BALLS = 400, 14, 25
-TRUE_SLOPE = 1.5  # ° of path for a centimetre of thrust
+TRUE_SLOPE = 1.5  # ° of path for a centimeter of thrust
 FAULT, DRILL = "early-extension", "bar-stool"
 CAMERA = load_camera()["down-the-line"]["thrust_cm"].error
 BELT = 0.4  # cm
-ALIKE = 0.5  # of the instrument's error is the same on every ball
+ALIKE = 0.5  # share of the instrument's error that is the same on every ball
 PATH = float(SCATTER[0])
 
 
@@ -89,7 +89,7 @@ def _marks() -> Table:
         opposite: list[bool] = []
         for lesson in lessons(world, 7, BALLS, every=BALLS):
             for dose, seen in zip(lesson.doses, lesson.proofs[-1].pivot.balls, strict=True):
-                if seen.mark is None:  # a baseline that scatters as widely as the movement reaches makes none
+                if seen.mark is None:  # a baseline that scatters as widely as the movement reaches makes no marks
                     continue
                 place = {"done": 1.0, "partly": 0.5, "missed": 0.0}[seen.mark]
                 right[float(dose)].append(place == dose)

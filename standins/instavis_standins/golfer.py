@@ -137,7 +137,7 @@ class Mat:
         (shot,) = simulate_shots(self.golfer, self.club, 1, self.rng, datetime.now(UTC), marks, aim_deg=self.player.aim)
         shot.pop("movement", None)
         shot.pop("turf", None)
-        # The seed repeats the swings; every ball is a ball of its own all the same.
+        # The seed repeats the swings, but every ball has its own key.
         shot["shot_id"] = str(uuid.uuid4())
         if mark:
             shot["note"] = f"stand-in golfer {EFFORTS[mark]}"

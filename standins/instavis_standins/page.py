@@ -69,7 +69,7 @@ def _handler(controls: Controls) -> type[BaseHTTPRequestHandler]:
 
         def do_POST(self) -> None:  # noqa: N802
             length = int(self.headers.get("Content-Length") or 0)
-            # Only this page may steer: a page from elsewhere cannot send JSON without asking first.
+            # Only this page may control the stand-in: another origin cannot send JSON without a preflight.
             if length > MAX_BYTES or "json" not in (self.headers.get("Content-Type") or ""):
                 self._answer(400, "application/json", b'{"error": "a small JSON object is expected"}')
                 return

@@ -56,7 +56,7 @@ class DeviceLink:
                     answer.raise_for_status()
                     return answer.json()
             except httpx.TransportError:
-                if pause == FIRST_WAIT:  # the line is down: what is to be sent stays here until it is back
+                if pause == FIRST_WAIT:  # the connection is down: unsent data stays here until it is back
                     print(LINE_DOWN, file=sys.stderr, flush=True)
             self.wait(pause)
             pause = min(LONGEST_WAIT, 2 * pause)

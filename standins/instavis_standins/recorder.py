@@ -38,7 +38,7 @@ class Recorder:
         clock: Callable[[], float] = time.time,
     ) -> None:
         self.link = link
-        # What the body did on a ball, where somebody knows.
+        # What the body did on a ball, if known.
         self.asked: Callable[[str], dict[str, float] | None] = lambda _: None
         self.series = KINDS[kind]
         self.golfer = Mat(player)
@@ -54,9 +54,9 @@ class Recorder:
         result = self.link.hello()
         balls = result["balls"]
         if self.seen is None or balls < self.seen or result["lesson"] != self.lesson:
-            self.seen, self.lesson = balls, result["lesson"]  # balls hit before we came have no recording
+            self.seen, self.lesson = balls, result["lesson"]  # balls hit before the start have no recording
         new = balls - self.seen
-        # Of a flood of balls only the newest are told by their key; one before them is matched by its time.
+        # After many balls at once only the newest keys are sent; an earlier ball is matched by its time.
         keys = ([""] * new + result["recent_shot_ids"])[-new:] if new else []
         for key in keys:
             self._send(key)

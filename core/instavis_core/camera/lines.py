@@ -14,7 +14,7 @@ from instavis_core.recordings import Moments
 HEAD_CM = 13.0  # half a head and a little air
 SEAT_CM = 17.0  # from the hip joints to the seat behind them (sample bodies)
 HIP_CM = 9.0  # from the lead hip joint to its outside
-HANDS_CM = (16.0, 14.0)  # how wide and high the window is that the hands come back through
+HANDS_CM = (16.0, 14.0)  # width and height of the window through which the hands return at impact
 SIDE = {"right": 1.0, "left": -1.0}
 
 

@@ -363,7 +363,7 @@ def _unexplained(posterior: _Posterior, measured: Measured) -> float:
         return 0.0
     error = measured.error[seen]
     size = measured.away[seen] / error
-    # A shift of unknown sign (strike, aim, equipment) explains as much as it is believed.
+    # A shift of unknown sign (strike, aim, equipment) explains as much as its probability allows.
     free = np.array([[bool({**c.scatter, **c.together}.get(PIECES[k])) for k in seen] for c in space.causes])
     reached = weight @ (space.membership @ free > 0)
     left = (measured.away[seen] - (fit.mean @ weight)[seen]) / error * (1 - reached)

@@ -13,7 +13,7 @@ from instavis_core.message import Message
 from instavis_core.shots import read_number
 
 USUAL_ERROR = 0.05  # share of uninformative answers: nobody is perfect (assumption)
-MEASURED_RIGHT = 0.9  # chance that a clear answer by instrument is true (`validate camera`)
+MEASURED_RIGHT = 0.9  # probability that a clear answer by an instrument is true (`validate camera`)
 USUAL_PAIRS = 10.0  # weight of the usual value, in compared answers (assumption)
 MAX_ERROR = 0.95  # a coach without any accuracy would make a check impossible to weigh
 

@@ -117,7 +117,7 @@ def _weigh(
     inverse = 1 / (base[:, None] + known.unsure[seen])
     # The row after the last cause is zero: combinations with fewer members point there.
     padded = np.vstack([known.directions[:, seen], np.zeros(seen.size)]).T
-    v = [padded[:, column] for column in space.places.T]  # a member each, (q, s)
+    v = [padded[:, column] for column in space.places.T]  # one for each member, (q, s)
     scaled = [inverse * one for one in v]
     inner = [[(scaled[i] * v[j]).sum(0) + (i == j) for j in range(i + 1)] for i in range(len(v))]
     turned, determinant = _inverted(inner)

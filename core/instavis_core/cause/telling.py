@@ -13,7 +13,7 @@ from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Check, Club
 from instavis_core.message import Message
 
-MORE_BALLS, BALL_SECONDS = 18, 43.0  # with a word between them
+MORE_BALLS, BALL_SECONDS = 18, 43.0  # joined with a word between them
 
 
 def looks_or_balls(

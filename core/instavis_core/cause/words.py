@@ -15,7 +15,7 @@ from instavis_core.message import NOTHING, Message, joined
 from instavis_core.reading.words import say
 
 FACE_SHARE = 0.72  # of the start direction, mid iron (the impact model's own figure)
-MEMORY_SD = 3.2  # ° between what a golfer remembers and what the balls do (assumption)
+MEMORY_SD = 3.2  # ° between what a golfer remembers and what the balls did (assumption)
 STRAIGHT_WITHIN = 2.0  # °
 BOTH_BASE, BOTH_SLOPE = 0.10, 0.35
 OLD_FAULT = 0.7  # log-odds: an earlier fault comes back more often than a new one appears (assumption)

@@ -19,9 +19,9 @@ from instavis_core.shots import Block
 MAX_CANDIDATES = 6
 MIN_PROBABILITY = 0.05
 CARRY_WEIGHT = 0.35  # a meter of carry against a meter offline (assumption)
-CONTACT_WEIGHT = 12.0  # meters that a block of only poor contact is worth (assumption)
+CONTACT_WEIGHT = 12.0  # meters that a block of poor contact only is worth (assumption)
 UPSTREAM_WEIGHT = 0.35
-EFFORT, EFFORT_WITHOUT_DRILL = 0.25, 1.5  # m per part of a drill (itself, each match-up, missing kit, care)
+EFFORT, EFFORT_WITHOUT_DRILL = 0.25, 1.5  # m for each part of a drill (itself, each match-up, missing equipment, care)
 PAIN = "pain"
 NO_DRILL, SCALED_DRILL = 0.2, 0.6  # feasibility without a drill, and with drills that this body must scale down
 

@@ -17,7 +17,7 @@ from instavis_core.knowledge.motion import load_motion
 STILL_BEFORE, STILL_AFTER = 0.5, 0.3  # s
 FRAMES_A_SECOND = 40
 WHOLE: Sheet = (-1.15, -0.08, 1.15, 2.45)  # room for the club overhead [m]
-FADES = (1.0, 0.5, 0.0)  # how much of a grade is left at its moment, one and two moments away
+FADES = (1.0, 0.5, 0.0)  # share of an answer that remains at its moment, one and two moments away
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -64,7 +64,7 @@ def moving_figure(shown: Iterable[Shown], view: View, tempo: float = 1.0) -> Mov
 
 def _moving(shown: Iterable[Shown], tempo: float) -> tuple[np.ndarray, float, list[Pose]]:
     """Return the smooth pose through the moments: frame times [s], impact [s], one pose per frame."""
-    from scipy.interpolate import PchipInterpolator  # slow to import, needed for practice only
+    from scipy.interpolate import PchipInterpolator  # slow to import, needed only for practice
 
     motion = load_motion()
     poses: list[Pose] = [pose_at(moment) for moment in motion.moments]

@@ -11,8 +11,8 @@ from __future__ import annotations
 
 import numpy as np
 
-BALL_MASS = 0.04593  # kg, the most the rules of the game allow
-BALL_RADIUS = 0.02134  # m, the least the rules of the game allow
+BALL_MASS = 0.04593  # kg, the maximum under the rules of the game
+BALL_RADIUS = 0.02134  # m, the minimum under the rules of the game
 BALL_AREA = np.pi * BALL_RADIUS**2
 BALL_INERTIA = 0.4 * BALL_MASS * BALL_RADIUS**2  # kg m², solid sphere
 

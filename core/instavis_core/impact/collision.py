@@ -22,7 +22,7 @@ from instavis_core.units import Floats
 
 RESTITUTION_SLOPE = 0.0028  # s/m, loss of normal restitution with normal speed (Penner 2003, fig. 5)
 RESTITUTION_AT = 45.0  # m/s, where a club's own restitution is stated
-MAX_RESTITUTION = 0.88  # the driver's own: slower blows do not give more (assumption)
+MAX_RESTITUTION = 0.88  # the driver's own: slower impacts do not give more (assumption)
 TANGENTIAL_AT = 36.0  # m/s, where a club's own tangential restitution is stated
 TANGENTIAL_SLOPE = 0.0105  # s/m
 TANGENTIAL_HARD_FROM, TANGENTIAL_HARD = 40.0, 0.002  # m/s, s²/m²; all three fitted to elite men and women

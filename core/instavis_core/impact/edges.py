@@ -67,7 +67,7 @@ def contact_of(toe: Floats, high: Floats, club: Club) -> Contact:
     met = Contact(np.full(toe.shape, FACE, dtype=object), toe.copy(), high.copy(), *np.zeros((2, *toe.shape)))
     hosel_from = left if not club.hosel else left - np.sqrt((BALL_RADIUS + club.hosel / 1000) ** 2 - BALL_RADIUS**2)
     odd = ~((toe < right) & (toe > -hosel_from) & (high < top) & (high > -low))
-    if odd.any():  # nearly every ball meets the face, so nothing is turned
+    if odd.any():  # nearly every ball meets the face, so there is nothing to turn
         beyond = _beyond_the_face(toe[odd], high[odd], club)
         for name in ("part", "toe", "high", "across", "upward"):
             getattr(met, name)[odd] = getattr(beyond, name)

@@ -34,7 +34,7 @@ def read_conditions(raw: Any) -> dict[str, str]:
 
 
 def changed_conditions(before: Iterable[Mapping[str, str]], now: Iterable[Mapping[str, str]]) -> list[str]:
-    """Return conditions that are known for both sets and for which some new balls have a choice that no old ball has."""
+    """Return conditions known for both sets, where some new balls have a choice that no old ball has."""
     first, then = list(before), list(now)
 
     def choices(blocks: list[Mapping[str, str]], name: str) -> set[str]:

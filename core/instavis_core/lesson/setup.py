@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from instavis_core.message import Message
 
-#: what may be off before it is worth a word (assumption: a coach's tape measure and alignment rod)
+#: deviation that is worth a sentence (assumption: a coach's tape measure and alignment rod)
 WORTH = {"ball_cm": 2.0, "stance_cm": 4.0, "aim_deg": 2.0}
 RANGES = {"ball_cm": (-20, 60), "stance_cm": (5, 110), "aim_deg": (-30, 30)}
 

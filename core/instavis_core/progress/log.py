@@ -14,7 +14,7 @@ from instavis_core.errors import InputError
 from instavis_core.message import Message
 
 LONGEST = timedelta(hours=4)
-OLDEST = timedelta(days=70)  # an entry older than any plan
+OLDEST = timedelta(days=70)  # earlier than any plan
 CLOCK_OFF = timedelta(minutes=5)
 
 

@@ -24,7 +24,7 @@ CALLED_AT = 0.10
 
 @dataclass(frozen=True, kw_only=True)
 class DrillOutcome:
-    """Results of a drill for a fault: counts by outcome, and the share verified of those judged with its 90 % interval."""
+    """Results of a drill for a fault: counts by outcome, and the share verified with its 90 % interval."""
 
     fault: str
     drill: str

@@ -15,11 +15,11 @@ from instavis_core.message import Message
 
 LONGEST = 56  # days planned ahead at most
 WITHOUT_DATE = 14  # days planned when the next lesson is not fixed
-MINUTES = ((13, 10), (18, 15), (60, 25), (200, 15))  # upper age, most minutes a day
+MINUTES = ((13, 10), (18, 15), (60, 25), (200, 15))  # upper age, maximum minutes a day
 SORE_MINUTES, SORE_DAYS = 10, 4
 MAX_DAYS = 6  # of a week: one rest day at least
 REPETITIONS_A_MINUTE = 3.0
-FEEL_SHARE, MIXED_FROM = 0.35, 0.8  # of the way: first the position, last everything in random order
+FEEL_SHARE, MIXED_FROM = 0.35, 0.8  # of the way: position first, everything in random order last
 
 
 @dataclass(frozen=True, kw_only=True)

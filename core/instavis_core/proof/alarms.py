@@ -138,7 +138,7 @@ def _shifts(baseline: Block, stage: Block) -> dict[str, _Shift]:
     mean_a = np.where(there, before, 0.0).sum(1) / np.maximum(count_a, 1)
     spread_a = (np.where(there, before - mean_a[:, None], 0.0) ** 2).sum(1) / np.maximum(count_a - 1, 1)
     seen = ~np.isnan(after)
-    away = np.where(seen, after - mean_a[:, None], 0.0)  # from the old middle, so that sums stay small
+    away = np.where(seen, after - mean_a[:, None], 0.0)  # from the old center, so that sums stay small
     count_b, total, squares = seen.cumsum(1), away.cumsum(1), (away**2).cumsum(1)
     size = total / np.maximum(count_b, 1)
     spread_b = np.maximum(squares - count_b * size**2, 0.0) / np.maximum(count_b - 1, 1)
@@ -148,7 +148,7 @@ def _shifts(baseline: Block, stage: Block) -> dict[str, _Shift]:
     parts = a**2 / np.maximum(count_a - 1, 1)[:, None] + b**2 / np.maximum(count_b - 1, 1)
     freedom = np.maximum((a + b) ** 2 / np.maximum(parts, 1e-36), 1.0)
     away_by = np.abs(size) / error
-    # What stays below the normal bar stays below t's: tails are computed only beyond it.
+    # Below the normal threshold a shift is also below t's: tails are computed only beyond it.
     real = enough & (away_by > NORMAL_BAR)
     real[real] = 2 * stdtr(freedom[real], -away_by[real]) < CALLED_AT
     share = 1 + size / np.where(np.abs(mean_a) > 1e-9, mean_a, np.inf)[:, None]
@@ -186,7 +186,7 @@ def _aim(shift: dict[str, _Shift], correction: Correction) -> Found:
 
 def _ball_position(shift: dict[str, _Shift]) -> Found:
     path, attack = shift["path_deg"], shift["attack_deg"]
-    # Earlier or later on one arc: path and attack move against each other by about the same angle.
+    # Earlier or later on one arc: path and attack change in opposite directions by about the same angle.
     ratio = np.abs(path.size) / np.maximum(np.abs(attack.size), 1e-9)
     when = path.real & attack.real & (path.size * attack.size < 0) & (ratio > 0.5) & (ratio < 1.5)
     if not _last(when):

@@ -227,7 +227,7 @@ def _measured(base: Baseline, balls: _Balls, correction: Correction, lane: Lane,
 
 def _verified_at(claim: Claim, watched: Watched, new: np.ndarray) -> int | None:
     """Return the first ball (from 0) after which all conditions of *verified* held."""
-    place = np.cumsum(new) - 1  # the alarms know the new balls only
+    place = np.cumsum(new) - 1  # the alarms see only the new balls
     seen = np.clip(place, 0, None)
     by_ball = watched.by_ball[seen] & (place >= 0) if watched.by_ball.size else np.zeros(new.size, bool)
     whole = watched.as_a_whole[seen] & (place >= 0) if watched.as_a_whole.size else np.zeros(new.size, bool)

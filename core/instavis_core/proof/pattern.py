@@ -14,7 +14,7 @@ import numpy as np
 from instavis_core.knowledge import vocabulary
 
 MIN_BALLS = 6
-MIN_KNOWN = 0.8  # of the baseline's balls must carry a number for it to take part
+MIN_KNOWN = 0.8  # share of the baseline's balls that must have a number for it to take part
 MIN_MOVE = 0.15  # of the usual scatter: what moves less says nothing
 CORRELATION_BALLS = 15  # at which the baseline's own correlation counts half (assumption)
 

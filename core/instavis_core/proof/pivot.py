@@ -22,13 +22,13 @@ from instavis_core.reading.robust import median, robust_spread
 from instavis_core.shots import Block, PivotValue
 from instavis_core.terms import MarkBasis, Movement
 
-DONE_FROM, FAR = 0.6, 1.7  # of a whole movement (assumption; rates in `validate pivot`)
-PARTLY_FROM = (0.3, 0.5)  # offset of the gate as far as the baseline scatters, within these
+DONE_FROM, FAR = 0.6, 1.7  # of a full movement (assumption; rates in `validate pivot`)
+PARTLY_FROM = (0.3, 0.5)  # offset of the gate for the scatter of the baseline, within these limits
 OWN_BOUNDS = (0.5, 1.5)  # of what the fault usually adds: limits for a student's own baseline
 MIN_BASELINE = 3  # measured balls for a student's own median
-MIN_ADDED = 2.0  # instrument errors: a smaller fault can't be measured
+MIN_ADDED = 2.0  # instrument errors: a smaller fault cannot be measured
 GUARD_ERRORS = 3.0
-MIN_SHARP = 2.0  # spreads of the baseline in a full movement: below it a mark would often be chance
+MIN_SHARP = 2.0  # spreads of the baseline in a full movement: below it, a mark would often be chance
 SURE = 0.9  # probability of a mark below which it is close
 
 

@@ -17,8 +17,8 @@ from instavis_core.proof.verdicts import Verdict
 from instavis_core.terms import VerdictKind
 
 RUN_OF_MISSES = 4
-SURE_UP, SURE_DOWN = 0.75, 0.05  # chance that the share wanted is there, to go up and to go down (assumption)
-REMEMBERED_STAGES = 2  # windows of a stage that the chance looks back over
+SURE_UP, SURE_DOWN = 0.75, 0.05  # probability of the required share, to go up and to go down (assumption)
+REMEMBERED_STAGES = 2  # windows of a stage over which the probability is computed
 RULES = ("count", "chance")
 
 

@@ -39,7 +39,7 @@ MIN_TILT, MIN_START, MIN_LOSS = 2.0, 1.0, 1.0  # °, °, m/s; less is not worth 
 
 @dataclass(frozen=True, kw_only=True)
 class BallValue:
-    """One value of one ball, golfer frame; ``origin`` is measured or inferred; ``sd`` is the error of an inferred one."""
+    """One value of one ball, golfer frame; ``origin`` is measured or inferred; ``sd`` its error if inferred."""
 
     metric: str
     value: float

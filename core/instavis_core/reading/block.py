@@ -182,7 +182,7 @@ def mostly_by_hand(block: Block) -> bool:
 
 
 def _finish_angle(completed: CompletedBlock) -> np.ndarray:
-    """Return where each ball finished as an angle from the target line [°]; the start direction if there is no landing."""
+    """Return where each ball finished as an angle from the target line [°]; the start direction without a landing."""
     side, carry = completed.columns["side_m"], completed.columns["carry_m"]
     with np.errstate(invalid="ignore", divide="ignore"):
         finish = np.degrees(np.arcsin(np.clip(side / np.maximum(carry, 1.0), -1, 1)))

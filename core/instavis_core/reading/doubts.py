@@ -12,9 +12,9 @@ import numpy as np
 
 from instavis_core.flight import fly
 
-CARRY_SHARE = 0.30  # of the carry in still air, more than ten metres of wind a second take or give (assumption)
-SIDE_SHARE, SIDE_LEAST = 0.20, 8.0  # of carry, and metres; a strong cross wind stays below (assumption)
-ODD = 0.7  # of those limits, from which on the table is not trusted and the ball is flown
+CARRY_SHARE = 0.30  # of the carry in still air, more than ten meters of wind per second add or remove (assumption)
+SIDE_SHARE, SIDE_LEAST = 0.20, 8.0  # of carry, and meters; a strong cross wind stays below (assumption)
+ODD = 0.7  # of those limits, beyond which the table is not trusted and the ball is simulated
 SPEEDS, ANGLES, SPINS = np.linspace(5, 100, 14), np.linspace(0, 60, 13), np.linspace(0, 14000, 9)
 TABLE_TILT = 12.0  # °
 CORNERS = np.stack(np.meshgrid([0, 1], [0, 1], [0, 1], indexing="ij"), axis=-1).reshape(8, 3)  # of a cell of the table

@@ -16,7 +16,7 @@ from instavis_core.message import Message, Quantity
 from instavis_core.reading.robust import huber_centre, robust_spread
 
 MIN_BALLS = 9
-CALLED_AT = 0.01  # two-sided chance for one metric
+CALLED_AT = 0.01  # two-sided p for one metric
 WATCHED = ("club_speed_mps", "path_deg", "face_deg", "attack_deg", "strike_toe_mm", "launch_direction_deg")
 WORTH = 0.75  # of the golfer's tolerance; a smaller drift is ignored
 
@@ -59,7 +59,7 @@ def _drift(metric: str, values: np.ndarray, tolerance: float) -> Drift | None:
         kind = "tiring"
     known = vocabulary().metrics[metric]
     moved = Message("size", size=Quantity(abs(size), known.unit))
-    if known.kind == "speed":  # a share says more of a swing than a number of m/s
+    if known.kind == "speed":  # a share says more about a swing than a number of m/s
         moved = Message("size-percent", size=100 * abs(size) / max(abs(early), 1e-9))
     toward = (known.plus if size > 0 else known.minus) or ("up" if size > 0 else "down")
     ends = {

@@ -17,7 +17,7 @@ MIN_BALLS = 6
 SHARE = 0.90
 FREEDOM = 4.0
 ROUNDS = 60
-NORMAL_SHARE = 0.7267  # what this fit's scatter is of a normal sample's covariance (solves E[6u/(4+u)] = 2)
+NORMAL_SHARE = 0.7267  # ratio of this fit's scatter to a normal sample's covariance (solves E[6u/(4+u)] = 2)
 
 
 @dataclass(frozen=True)

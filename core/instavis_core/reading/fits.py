@@ -16,7 +16,7 @@ from instavis_core.impact.inverse import LAUNCH_ERROR, infer_delivery
 from instavis_core.knowledge import Club
 from instavis_core.reading.doubts import doubtful_landings
 
-# A ball told in words: start direction and curve are coarse, nothing else is known (`lesson/by_hand.py`).
+# A ball entered in words: start direction and curve are coarse, nothing else is known (`lesson/by_hand.py`).
 HAND_ERROR = np.array([8.0, 6.0, 2.0, 3000.0, 5.0])
 AGREES = 2.0  # standard errors of every launch value, well below where a fit would call one doubtful
 MAX_REMEMBERED = 50_000

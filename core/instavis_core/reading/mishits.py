@@ -23,7 +23,7 @@ PARTS = {
     MISSED: Message("baseline-nothing-passed-club"),
 }
 SMASH_DROP = 0.14  # ball speed over club speed this far below the block's usual (assumption)
-OUTLYING = 4.5  # robust spreads from the block's middle
+OUTLYING = 4.5  # robust spreads from the block's center
 OUTLYING_FROM = 8  # balls needed to judge that
 BY_COACH = "coach"  # the rule's name for a ball that the coach excluded
 OUTLYING_METRICS = ("path_deg", "face_deg", "attack_deg", "launch_direction_deg")

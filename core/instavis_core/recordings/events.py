@@ -14,10 +14,10 @@ from instavis_core.recordings.series import SwingSeries
 
 # The curve that turns at the top, best first; pressure alone is the weakest.
 TURNING = ("arm_turn_deg", "chest_turn_deg", "turn_deg")
-MIN_TURN = {"arm_turn_deg": 40.0, "chest_turn_deg": 30.0, "turn_deg": 12.0}  # ° back and through, else no swing
-MOVED = 0.04  # share of the way back after which the swing has begun
+MIN_TURN = {"arm_turn_deg": 40.0, "chest_turn_deg": 30.0, "turn_deg": 12.0}  # ° back and through; less is not a swing
+MOVED = 0.04  # share of the backswing after which the swing has started
 ADDRESS_BEFORE = 0.10  # s before that
-CALM_SECONDS, CALM = 0.12, 0.04  # s, and the share of the way back that a curve at address may move
+CALM_SECONDS, CALM = 0.12, 0.04  # s, and the share of the backswing that a curve may move at address
 TOP_SPREAD, IMPACT_SPREAD = 0.012, 0.012  # s, one SD where the curve shows the moment (simulated swings)
 GUESS_SPREAD = 0.045  # s, where a moment is interpolated by usual tempo
 PRESSURE_MOVED, PRESSURE_RESTS = 0.08, 0.02  # shares of the weight

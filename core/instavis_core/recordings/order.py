@@ -11,7 +11,7 @@ from instavis_core.recordings.series import SwingSeries
 
 PARTS = {"pelvis": "turn_deg", "chest": "chest_turn_deg", "arms": "arm_turn_deg"}
 BEGUN = 0.06  # share of the way from the farthest turn to impact after which a part has started down
-TOGETHER = 0.015  # s: a smaller difference is no order
+TOGETHER = 0.015  # s: a smaller difference is not an order
 
 
 @dataclass(frozen=True)

@@ -29,7 +29,7 @@ MOTION_SERIES = (
 PRESSURE_SERIES = ("lead_share", "heel_share")
 STILL_BEFORE, STILL_AFTER = 0.6, 0.4  # s
 AMOUNT_SPREAD = 0.15  # log SD of how much of a fault's motion one swing shows
-OWN_SHARE = 0.35  # of a fault's usual motion: how much sound golfers differ from one another
+OWN_SHARE = 0.35  # share of a fault's usual motion by which golfers without faults differ
 TEMPO_SPREAD = 0.06
 
 

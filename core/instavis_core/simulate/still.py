@@ -16,7 +16,7 @@ from instavis_core.figure.pictures import GROUNDED
 WIDTH, HEIGHT = 900, 1000  # pixels
 CAMERA_FAR, CAMERA_HIGH = 4.0, 0.95  # m from the middle of the stance; m above the ground
 PX_PER_M = 430.0  # at the middle of the stance
-FLOOR = 950  # pixels from the top where the ground at the stance lies
+FLOOR = 950  # pixels from the top to the ground at the stance
 BUILD_SPREAD = 0.04  # log SD of body size
 OWN_POSE = {"sway_cm": 0.6, "thrust_cm": 0.6, "lift_cm": 0.6, "turn_deg": 3.0, "bend_deg": 2.0, "chest_turn_deg": 4.0}
 ROD_CM = 100.0
@@ -63,7 +63,7 @@ def simulate_still(
         across, away = (place[0], -place[1]) if view == "face-on" else (place[1], place[0])
         scale = PX_PER_M * CAMERA_FAR / (CAMERA_FAR + away)
         x = WIDTH / 2 + side * scale * across
-        # The horizon lies at the camera's height; things above and below move away from it with the scale.
+        # The horizon is at the camera's height; points above and below move away from it with the scale.
         horizon = FLOOR - PX_PER_M * CAMERA_HIGH
         return round(float(x), 1), round(float(horizon - scale * (place[2] - CAMERA_HIGH)), 1)
 

@@ -21,8 +21,8 @@ from instavis_core.message import Message
 
 DEPTH_SHARE = 0.06
 CLICK_SHARE = 0.004
-CLOSE = 2.0  # standard errors from a bound within which a grade is called close
-LENGTHS = (2.0, 400.0)  # cm a known length may have
+CLOSE = 2.0  # standard errors from a bound within which an answer is close
+LENGTHS = (2.0, 400.0)  # cm, range of a known length
 SHORTEST_SCALE = 20.0  # pixels
 Point = tuple[float, float]
 
@@ -228,7 +228,7 @@ def _value(measure: StillMeasure, still: Clicked, hand: str, scale: Scale | None
 def _angle(quantity: str, along: np.ndarray, across: np.ndarray) -> float:
     """Return the angle of a line from its first to its second point [°]; picture y points down."""
     toward, down = float(along @ across), float(along[1])
-    if quantity == "tilt":  # the upper point comes first: how far it lies behind the lower one
+    if quantity == "tilt":  # the upper point comes first: how far it is behind the lower one
         return math.degrees(math.atan2(toward, down))
     if quantity == "slope":
         return math.degrees(math.atan2(-down, toward))

@@ -98,7 +98,7 @@ def read_cell(text: str, decimal: str) -> Cell | None:
         digits = digits.replace(thousands, "")
     value = float(digits.replace(decimal, "."))
     around = f"{match['before']} {match['after']}".replace("°", " ").lower()
-    if plain_side(around) in _side_phrases():  # "in to out" is no inch
+    if plain_side(around) in _side_phrases():  # "in to out" is not an inch
         return Cell(value, "", plain_side(around))
     unit, words = "deg" if "°" in text else "", []
     for part in around.split():

@@ -80,7 +80,7 @@ def find_cut(head: Sequence[str]) -> Cut:
         made_up = tuple(f"Column {i + 1}" for i in range(width))
         return Cut(shape=TABLE, delimiter=delimiter, header_line=0, headers=_bounded(made_up))
     headers, below = rows[best], rows[best + 1] if best + 1 < len(rows) else []
-    if is_units_row(below):  # they belong to the names from now on: the row itself is not a ball
+    if is_units_row(below):  # they are column names from now on: the row itself is not a ball
         units = [*below, *[""] * len(headers)]
         headers = [
             f"{name} [{unit.strip('[]()')}]" if unit else name for name, unit in zip(headers, units, strict=False)

@@ -100,7 +100,7 @@ def write_table(records: Iterable[dict[str, Any]]) -> str:
     """Write records as CSV; text that a spreadsheet would run as a formula gets a leading apostrophe."""
     records = list(records)
     known = [*TEXT_COLUMNS[:4], *vocabulary().metrics, *SHARES, *PIVOT, *TEXT_COLUMNS[4:]]
-    # Fields we do not know go out under a prefix, so that the same file brings them back.
+    # Unknown fields are exported under a prefix, so that the same file restores them.
     further = sorted({name for record in records for name in record if name not in known})
     out = io.StringIO()
     # Cells are quoted where they contain CR or LF, or a CR would start a new row.

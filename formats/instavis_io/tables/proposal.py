@@ -40,12 +40,12 @@ SAMPLE_ROWS = 200
 # plausible range of the median of a full-swing block, internal units; decides between units if nothing else does
 PLAUSIBLE = {"club_speed_mps": (22, 58), "ball_speed_mps": (25, 84), "carry_m": (50, 290), "apex_m": (6, 50)}
 TURNED_BELOW = -0.35  # correlation under which two sideways columns count opposite ways
-GAP = "face_to_path_deg"  # goes with what lies between face and path
+GAP = "face_to_path_deg"  # correlates with the difference of face and path
 PARTNERS = (("launch_direction_deg", "face_deg"), ("side_m", "launch_direction_deg"), (GAP, "face_deg"))
 CURVES = ("spin_axis_deg", "side_spin_rpm")
 RIGHT_IS_D = frozenset({"g", "gauche", "i", "iz", "izq", "izquierda"})
 """Words of a column which show that its d stands for droite or derecha."""
-CURVE, CLEARLY = 0.5, 0.3  # correlation of the spin axis with face less path, and how far the other side lies below
+CURVE, CLEARLY = 0.5, 0.3  # correlation of the spin axis with face minus path, and how far the other side is below
 
 
 def propose(file: BinaryIO, golfer: Golfer, far_unit: str = "m", cut: Cut | None = None) -> Proposal:
@@ -355,7 +355,7 @@ def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str
         if _together(values(field), against) < TURNED_BELOW:
             turn(field, partner)
     if {"path_deg", "face_deg", "spin_axis_deg"} <= place.keys():
-        # The ball curves with face less path, whatever one golfer's faces and paths do together.
+        # The ball curves with face minus path, whatever one golfer's faces and paths do together.
         axis, face, path = (values(f) for f in ("spin_axis_deg", "face_deg", "path_deg"))
         as_read, path_turned = _together(axis, _less(face, path)), _together(axis, _less(face, -path))
         if as_read < -CURVE and abs(as_read) > abs(path_turned) + CLEARLY and open_to_doubt("spin_axis_deg"):

@@ -158,7 +158,7 @@ def _reader(use: ColumnUse, decimal: str, golfer: Golfer, zone: tzinfo) -> Calla
 
 
 def _shot(key: str, cells: list[str], columns: list[tuple[int, ColumnUse, Callable[[str], Any]]], zone: tzinfo) -> Shot:
-    # A ball without an id gets one from its row's content and position, so importing the same file twice adds it once.
+    # A ball without an id gets one from its row's content and position, so importing a file twice adds it once.
     row = hashlib.blake2b(f"{key}\x1f{cells}".encode(), digest_size=20)
     record: dict[str, Any] = {"shot_id": f"row-{row.hexdigest()}"}
     for place, use, read in columns:
@@ -201,7 +201,7 @@ def number_reader(use: ColumnUse, decimal: str, golfer: Golfer) -> Callable[[str
         if not read.letters or read.value == 0:
             return read.value * own * sign
         side = side_of(read.letters, use.field)
-        if side is None:  # it may give the side, and a wrong one reverses the diagnosis
+        if side is None:  # it may name the side, and a wrong one reverses the diagnosis
             raise SideUnknown(cell)
         return abs(read.value * own) * signed_by(side, mine)
 

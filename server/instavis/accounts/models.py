@@ -179,7 +179,7 @@ class AuditLine(models.Model):
 
     class Meta:
         ordering = ["-id"]
-        db_table = "archives_auditline"  # where it began
+        db_table = "archives_auditline"  # the page it came from
 
 
 class Student(models.Model):

@@ -141,7 +141,7 @@ def join(token: str, username: str, name: str, password: str, now: datetime) -> 
     try:
         with transaction.atomic():
             coach.save()
-    except IntegrityError as error:  # somebody was quicker
+    except IntegrityError as error:  # another request was faster
         raise _taken(username) from error
     invitation.used_at, invitation.coach = now, coach
     invitation.save(update_fields=["used_at", "coach"])

@@ -63,7 +63,7 @@ class SessionStore(DatabaseStore):
     def _get_session_from_db(self) -> AbstractBaseSession | None:
         kept = CoachSession.objects.filter(session_key=kept_key(self.session_key or ""))
         found = kept.filter(expire_date__gt=timezone.now()).first()
-        if found is None:  # Django forgets the key of a session that is not there
+        if found is None:  # Django forgets the key of a session that does not exist
             self._session_key = None
         return found
 

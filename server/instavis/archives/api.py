@@ -55,7 +55,7 @@ def _download(data: bytes, name: str) -> HttpResponse:
 def lesson_archive(request: CoachRequest, lesson_id: int) -> HttpResponse:
     """Download a lesson as a ZIP that restores it elsewhere."""
     lesson = lesson_of(request.user, lesson_id)
-    if lesson.student.made_up:  # restored elsewhere it would be a student's
+    if lesson.student.made_up:  # imported elsewhere, it would become a student's
         raise Refused(409, "lesson", Message("archives-practice-lessons-cannot-exported-they"))
     note(request.user, Message("activity-lesson-exported", lesson=lesson.pk), timezone.now())
     return _download(outgoing.lesson_archive(lesson), f"lesson-{lesson.pk}.zip")

@@ -231,7 +231,7 @@ def _still(lesson: Lesson, told: parts.Still, files: Mapping[str, bytes], folder
                 height=told.height,
             ),
         )
-    # We wrote this picture: keep it bit for bit, without anything attached to it.
+    # We wrote this picture, so keep it bit for bit, with nothing attached.
     Still.objects.create(lesson=lesson, image=bare(files[name]), **_values(told, leave={"file"}))
 
 

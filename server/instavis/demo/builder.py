@@ -52,7 +52,7 @@ from instavis_core.terms import MarkBasis, Outcome, ProofStatus
 CLUB = "7i"
 CONDITIONS = {"lie": "dry", "turf": "mat", "ball": "practice"}
 PROOF_STAGE = "three-quarter"
-TOE = 4  # place of the toe strike in a simulated golfer's offsets
+TOE = 4  # index of the toe strike in a simulated golfer's offsets
 
 
 @transactional
@@ -192,7 +192,7 @@ def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng: np.random.
         if story.filmed:
             _film_the_proof(lesson, marks, when)
     else:
-        # The movement is made, and the ball does not care: the fault was another one.
+        # The movement is made, but the ball does not follow: the fault was another one.
         result = list(rng.choice(["done", "partly", "missed"], story.proof, p=[0.55, 0.15, 0.3]))
         _hit(lesson, sim, story.proof, rng, when, None, result)
     if story.retry:

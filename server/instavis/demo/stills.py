@@ -14,7 +14,7 @@ SHIRT, TROUSERS, SKIN, SHOE, SHAFT = (86, 110, 128), (72, 66, 60), (208, 168, 13
 LEGS = ("ankle", "knee", "hip")
 Point = tuple[float, float]
 Colour = tuple[int, int, int]
-SMOOTH = 2  # drawn larger and brought down
+SMOOTH = 2  # drawn larger and scaled down
 
 
 def draw_still(still: SimulatedStill) -> bytes:

@@ -12,7 +12,7 @@ from instavis.lessons.models import Lesson, LessonEvent
 from instavis.platform.lines import call
 
 MAX_KEPT = 3000  # events of a lesson
-MAX_TOLD = 20  # events that go with the call; whoever misses some reads them from the log
+MAX_TOLD = 20  # events sent with the notification; a screen that misses some reads them from the log
 
 
 class Aspect(StrEnum):

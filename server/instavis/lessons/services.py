@@ -150,7 +150,9 @@ def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) ->
     if current is not None and not current.shots.exists():
         current.conditions = result
         current.save(update_fields=["conditions"])
-    elif current is not None and current.purpose != Purpose.TRIAL:  # a comparison stays whole, its order is drawn
+    elif (
+        current is not None and current.purpose != Purpose.TRIAL
+    ):  # a comparison stays in one piece, because its order is drawn
         lesson.open_block = Block.objects.create(
             lesson=lesson,
             purpose=current.purpose,
@@ -158,7 +160,7 @@ def set_conditions(lesson: Lesson, conditions: dict[str, str], now: datetime) ->
             correction_id=current.correction_id,
             opened_at=now,
         )
-    log_change(lesson, Aspect.LESSON)  # the lie reaches every number
+    log_change(lesson, Aspect.LESSON)  # the lie affects every number
     return lesson
 
 

@@ -88,7 +88,7 @@ class DatabaseAddress:
             "PASSWORD": self.password,
             "HOST": self.host,
             "PORT": str(self.port),
-            # A kept connection to a database that hangs would be waited for as long as the longest statement may take.
+            # A persistent connection to a database that hangs would block as long as the longest statement may take.
             "CONN_MAX_AGE": 0,
             "OPTIONS": {
                 **self.connecting(),
@@ -103,7 +103,7 @@ class DatabaseAddress:
 
 @dataclass(frozen=True, kw_only=True)
 class FilesAddress:
-    """Where files are stored: a folder, or ``s3://BUCKET/PREFIX?endpoint=URL&region=NAME`` with its keys in ``AWS_…``."""
+    """Storage of files: a folder, or ``s3://BUCKET/PREFIX?endpoint=URL&region=NAME`` with its keys in ``AWS_…``."""
 
     folder: str = ""
     bucket: str = ""
@@ -152,7 +152,7 @@ class FilesAddress:
 
 def _patience() -> Any:
     """Return time limits for a bucket: a coach's request waits meanwhile."""
-    from botocore.config import Config  # a library that only a bucket needs
+    from botocore.config import Config  # a library that only buckets need
 
     return Config(connect_timeout=3, read_timeout=20, retries={"total_max_attempts": 2})
 

@@ -23,5 +23,5 @@ os.register_at_fork(before=_remember_parent)
 def end_with_parent() -> None:
     """End this copy when its parent ends, also if it has ended already."""
     _prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
-    if os.getppid() != _parent:  # it ended before the line above: Linux will not tell
+    if os.getppid() != _parent:  # it ended before the line above: Linux will not report it
         os._exit(1)

@@ -68,7 +68,7 @@ def answer(status: int, problems: list[Problem]) -> JsonResponse:
 
 
 def database_away() -> JsonResponse:
-    """Return the answer while the database is unreachable or busy: nothing was saved, and the request may be repeated."""
+    """Return the answer while the database is unreachable or busy: nothing was saved; the request may be repeated."""
     return busy(Message("server-database-unavailable-nothing-saved-retrying"))
 
 

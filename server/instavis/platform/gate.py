@@ -104,7 +104,7 @@ class Gate:
             if event["type"] == "http.response.start":
                 request.status = event["status"]
                 event["headers"] = [*event.get("headers", ()), (b"x-request-id", request.id.encode())]
-                # The work is done: somebody who reads slowly keeps nobody from it.
+                # The work is done: a slow reader blocks nobody.
                 await places.aclose()
             await send(event)
 
@@ -227,7 +227,7 @@ async def _refuse(send: Send, turned: _Turned) -> None:
     if turned.status == 503:
         headers.append((b"retry-after", b"2"))
     if turned.status in (408, 413):
-        headers.append((b"connection", b"close"))  # the rest of the body is nobody's business
+        headers.append((b"connection", b"close"))  # the rest of the body does not matter
     await send({"type": "http.response.start", "status": turned.status, "headers": headers})
     await send({"type": "http.response.body", "body": body})
 

@@ -25,7 +25,7 @@ class FilesAwayError(Exception):
 def _failures() -> tuple[type[Exception], ...]:
     if "s3" not in settings.STORAGES["default"]["BACKEND"]:
         return (OSError,)
-    from botocore.exceptions import BotoCoreError, ClientError  # a library that only a bucket needs
+    from botocore.exceptions import BotoCoreError, ClientError  # a library that only buckets need
 
     return OSError, BotoCoreError, ClientError
 
@@ -65,7 +65,7 @@ class Folder:
         """Return the bytes of a file, already loaded."""
         with _reached():
             file = cast(BinaryIO, default_storage.open(self._path(key), "rb"))
-            file.seek(0)  # a bucket's file is fetched when it is first touched
+            file.seek(0)  # a bucket's file is fetched when it is first used
             return file
 
     def drop(self, key: str) -> None:

@@ -42,7 +42,7 @@ class Layer(RedisPubSubChannelLayer):
     def _connection(self) -> Redis:
         (host,) = self._kwargs["hosts"]
         times = {name: host[name] for name in ("socket_timeout", "socket_connect_timeout")}
-        # A connection that was closed meanwhile is made anew, once; one that does not answer is not waited for twice.
+        # A closed connection is reopened once; one that does not answer is not tried twice.
         return Redis.from_url(host["address"], retry=Retry(NoBackoff(), 1, (ConnectionError,)), **times)
 
     async def new_channel(self, prefix: str = "specific.") -> str:
@@ -57,7 +57,7 @@ logger = logging.getLogger(__name__)
 
 
 def call(group: str, message: dict[str, Any]) -> None:
-    """Send a message to every connection of a group; without Redis the connections check by themselves a little later."""
+    """Send a message to every connection of a group; without Redis the connections check by themselves later."""
     try:
         layer = get_channel_layer()
         send = layer.publish if isinstance(layer, Layer) else async_to_sync(layer.group_send)

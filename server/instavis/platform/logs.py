@@ -59,10 +59,10 @@ def configuration() -> dict[str, Any]:
             "instavis": {"level": "INFO"},
             # Every answer has its own line.
             "django.request": {"level": "ERROR", "filters": ["said already"]},
-            # Again and again while Redis is away: lines and works say it themselves, and rest on the database.
+            # Repeated while Redis is down: connections and tasks log it themselves and use the database.
             "channels_redis": {"level": "CRITICAL"},
             "celery.beat": {"level": "CRITICAL"},
             "django.security": {"level": "WARNING"},
-            "weasyprint": {"level": "ERROR"},  # it would tell every letter that no font has, each time
+            "weasyprint": {"level": "ERROR"},  # it would log every letter missing from a font, each time
         },
     }

@@ -39,7 +39,7 @@ class HalfCharacterMiddleware:
             try:
                 half = next(_halves(json.loads(request.body)), None)
             except (ValueError, RecursionError):
-                half = None  # no JSON: whoever reads it says so
+                half = None  # not JSON: the reader reports it
             if half is not None:
                 field, text = half
                 shown = text.encode("ascii", "backslashreplace").decode()

@@ -149,7 +149,7 @@ def _figure(page: TakeHomePage) -> DrillPicture | None:
     try:
         return drill_picture(page.drill, page.hand)
     except InputError:
-        return None  # a drill of the academy's own
+        return None  # an academy's own drill
 
 
 def _first_name_only(page: TakeHomePage) -> TakeHomePage:

@@ -40,11 +40,11 @@ def take_home_pdf(page: TakeHomePage, stills: Mapping[str, bytes]) -> bytes:
 
 
 def _printed(html: str) -> bytes:
-    # The printer takes a second to load, which only who prints should wait for.
+    # The printer takes a second to load, so it is loaded only for printing.
     from weasyprint import HTML
     from weasyprint.urls import URLFetcher
 
-    # It lets half a picture pass, for the whole process; a still that is not whole must be refused.
+    # It accepts truncated pictures for the whole process; a truncated still must be refused.
     ImageFile.LOAD_TRUNCATED_IMAGES = False
     fetcher = URLFetcher(allowed_protocols=["data", "file"], allow_redirects=False)
     printed: bytes = HTML(string=html, url_fetcher=fetcher).write_pdf(pdf_variant="pdf/ua-1")
@@ -58,7 +58,7 @@ def _figure(page: TakeHomePage) -> str:
     try:
         picture = drill_picture(page.drill, page.hand)
     except InputError:
-        return ""  # a drill of the academy's own
+        return ""  # an academy's own drill
     return "data:image/svg+xml," + quote(_svg(picture))
 
 

@@ -31,7 +31,7 @@ def ready(request: HttpRequest) -> JsonResponse:
     checks = {"database": _database, "migrations": _migrations, "redis": _redis, "disk": _disk, "rounds": _rounds}
     found = {name: _holds(check) for name, check in checks.items()}
     good = found["database"] and found["migrations"] and found["disk"]
-    # Balls are taken without Redis and without rounds, but whoever watches is told that something is wrong.
+    # Balls are accepted without Redis and the scheduler, but monitoring must report it.
     state = "not ready" if not good else "ready" if all(found.values()) else "degraded"
     return JsonResponse({"state": state, "checks": found}, status=200 if good else 503)
 

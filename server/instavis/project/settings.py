@@ -97,14 +97,16 @@ AUTH_PASSWORD_VALIDATORS = [
     },
 ]
 
-# Of allauth only the second factors: names, passwords, sessions and throttles are the academy's own (decision 27).
+# Of allauth only the second factors are used: names, passwords, sessions and throttles are our own (decision 27).
 MFA_ADAPTER = "instavis.accounts.factors.Adapter"
 MFA_SUPPORTED_TYPES = ["totp", "webauthn", "recovery_codes"]
 MFA_PASSKEY_LOGIN_ENABLED = True
 MFA_TOTP_TOLERANCE = 1
-MFA_WEBAUTHN_ALLOW_INSECURE_ORIGIN = not SECURE  # browsers take http only from the same machine
+MFA_WEBAUTHN_ALLOW_INSECURE_ORIGIN = not SECURE  # browsers accept http only from the same machine
 ACCOUNT_RATE_LIMITS = False
-SILENCED_SYSTEM_CHECKS = ["models.W036"]  # MariaDB has no conditional rule against two apps: `factors` locks the coach
+SILENCED_SYSTEM_CHECKS = [
+    "models.W036"
+]  # MariaDB has no conditional rule against two apps, so `factors` locks the coach
 
 DATABASES = {"default": DatabaseAddress.read(os.environ["INSTAVIS_DATABASE_URL"]).for_django()}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -116,20 +118,18 @@ LANGUAGE_CODE = "en"
 STATIC_URL = "/static/"
 STATIC_ROOT = os.environ.get("INSTAVIS_STATIC_ROOT", str(ROOT / ".instavis" / "static"))
 STATICFILES_DIRS = [WEB] if WEB.is_dir() else []
-# What packages bring of their own (pages of documentation, forms) is not served.
+# Pages that packages bring along (documentation, forms) are not served.
 STATICFILES_FINDERS = ["django.contrib.staticfiles.finders.FileSystemFinder"]
 STORAGES = {
     "default": FilesAddress.read(os.environ.get("INSTAVIS_FILES", str(ROOT / ".instavis" / "files"))).for_django(),
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
-# Vite names its files with a hash: they may be kept for good.
+# Vite names its files by a hash, so they may be cached forever.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8}\.\w+$"
 
-# Whatever several processes share and nobody would miss after a restart: calls to screens, counts of tries, the queue.
+# Data that several processes share and that may be lost on restart: notifications, counters, the queue.
 REDIS_URL = os.environ["INSTAVIS_REDIS_URL"]
-WORKER_NICE = int(
-    os.environ.get("INSTAVIS_WORKER_NICE", "10")
-)  # how far a worker gives way to whoever waits for a ball
+WORKER_NICE = int(os.environ.get("INSTAVIS_WORKER_NICE", "10"))  # how far a worker gives way to balls
 _ours = DATABASES["default"]["NAME"]  # academies of several databases may share one Redis
 CHANNEL_LAYERS = {
     "default": {
@@ -152,7 +152,7 @@ CELERY = {
     "broker_url": REDIS_URL,
     "task_default_queue": "quick",
     "task_ignore_result": True,
-    "task_publish_retry": False,  # a work that nobody was called for is found by the next round
+    "task_publish_retry": False,  # a task without a notification is found by the next round
     "task_time_limit": 30 * 60,
     "worker_max_tasks_per_child": 200,
     "worker_max_memory_per_child": 800_000,  # kB
@@ -166,7 +166,7 @@ CELERY = {
         "socket_timeout": 3,
         "socket_connect_timeout": 2,
         "global_keyprefix": f"{_ours}-",
-        # Whoever calls a worker waits for nothing: a queue that is away is tried once more, at once.
+        # A request does not wait for a worker: an unavailable queue is tried once more, at once.
         "max_retries": 1,
         "interval_start": 0,
         "interval_step": 0,
@@ -175,7 +175,7 @@ CELERY = {
 }
 
 _mail = MailAddress.read(os.environ.get("INSTAVIS_MAIL", ""))
-MAIL_SENDER = _mail.sender  # empty: no mail is sent
+MAIL_SENDER = _mail.sender  # empty: no email is sent
 EMAIL_HOST, EMAIL_PORT = _mail.host, _mail.port
 EMAIL_HOST_USER, EMAIL_HOST_PASSWORD = _mail.user, _mail.password
 EMAIL_USE_TLS, EMAIL_USE_SSL = _mail.tls == "start", _mail.tls == "at once"
@@ -188,13 +188,13 @@ FILE_UPLOAD_HANDLERS = [
     "django.core.files.uploadhandler.TemporaryFileUploadHandler",
 ]
 
-# In the database, not in a cache: who signed out stays signed out, whatever becomes of Redis.
+# In the database, not in a cache: whoever signed out stays signed out, even if Redis is lost.
 SESSION_ENGINE = "instavis.accounts.sessions"
-SESSION_COOKIE_AGE = 24 * 3600  # without a sign of life; each sign renews it
+SESSION_COOKIE_AGE = 24 * 3600  # without a request; each request renews it
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE
-# Over https a browser takes them from this very host alone, whatever a neighbouring one would set.
+# Over HTTPS, a browser accepts them only from this very host, whatever a neighboring one sets.
 _HOST = "__Host-" if SECURE else ""
 CSRF_COOKIE_NAME, SESSION_COOKIE_NAME = f"{_HOST}instavis_csrf", f"{_HOST}instavis_session"
 CSRF_FAILURE_VIEW = "instavis.platform.errors.csrf_failure"

@@ -92,7 +92,7 @@ def _configuration() -> uvicorn.Config:
         "log_config": None,
         "access_log": False,
         "server_header": False,
-        # Only a proxy that is named may say whom it speaks for.
+        # Only a named proxy may say whom it forwards.
         "proxy_headers": bool(proxies),
         "forwarded_allow_ips": proxies or None,
         "timeout_keep_alive": 15,

@@ -93,7 +93,7 @@ def day_of(coach: Coach, day: date, mine: bool) -> Day:
     expected = [row for row in newest.values() if row.student_id not in here and row.next_lesson == day]
     waiting = {row.pk: kinds for row in recent if (kinds := _open(row, newest.get(row.student_id) is row, day))}
     last = _lessons_before(recent)
-    # Of most lessons of two months there is nothing to say: they are not read.
+    # Most lessons of two months need no line: they are not read.
     result = {row.pk for row in [*begun, *expected, *(last[now.pk] for now in begun)] if row} | set(waiting)
     lessons = Lesson.objects.select_related("student", "coach__academy", "academy").in_bulk(result)
 

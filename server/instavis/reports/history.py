@@ -113,7 +113,7 @@ def history_of(student: Student, today: date) -> History:
     among = states_of(student)
     rows = [readable(x, partial(_on_record, x, metrics, today, among), partial(_bare, x)) for x in shown]
     kept = [r.cold for r in rows if r.cold and r.cold.word != "open"]
-    # The dose of a lesson is set against what the next lesson's cold test still showed.
+    # The dose of a lesson is compared with what the next lesson's cold test still showed.
     pairs = [
         (before.dose.share, after.cold.share)
         for before, after in zip(rows, rows[1:], strict=False)
@@ -160,7 +160,7 @@ def _bare(lesson: Lesson) -> LessonOnRecord:
 def _on_record(lesson: Lesson, metrics: list[str], today: date, among: list[State]) -> LessonOnRecord:
     measured = kept("on record", lesson, lambda: _measured(lesson), among=among)
     planned = lesson.corrections.exists() and TakeHome.objects.filter(lesson=lesson).exists()
-    # What the student ticks at home is no event of the lesson; what later corrections aim at is none of it either.
+    # Practice entries are not events of the lesson, and neither are the targets of later corrections.
     return replace(
         measured,
         spans=[span for span in measured.spans if span.kind == "exit" or span.metric in metrics],

@@ -59,7 +59,7 @@ class Step:
         Cancelled
         """
         self.done += count
-        with contextlib.suppress(RedisError):  # how far it is can be missed; the rest is in the database
+        with contextlib.suppress(RedisError):  # progress may be lost; everything else is in the database
             cache.set(_steps(self.work.pk), self.done, STEPS_LAST)
         if Work.objects.filter(pk=self.work.pk, cancel_asked=True).exists():
             raise Cancelled
@@ -130,7 +130,7 @@ def do(work_id: int, now: datetime) -> None:
             result = _kinds[work.kind](work, step)
         except Cancelled:
             _end(work, Work.State.CANCELLED, {}, now)
-        except FilesAwayError as error:  # no fault of the work's: a later round takes it up
+        except FilesAwayError as error:  # not the task's fault: a later round retries it
             logger.warning("work %s (%s) waits: %s", work.pk, work.kind, error)
             Work.objects.filter(pk=work.pk).update(state=Work.State.WAITING, begun=work.begun)
         except WorkFailed as failure:

@@ -5528,7 +5528,7 @@ export interface components {
         };
         /**
          * BallValue
-         * @description One value of one ball, golfer frame; ``origin`` is measured or inferred; ``sd`` is the error of an inferred one.
+         * @description One value of one ball, golfer frame; ``origin`` is measured or inferred; ``sd`` its error if inferred.
          */
         BallValue: {
             /** Metric */
@@ -6972,7 +6972,7 @@ export interface components {
         };
         /**
          * FilmingIn
-         * @description Whether a student agrees to be filmed; ``confirmed`` means that deleting their films on withdrawal was confirmed.
+         * @description Whether a student agrees to be filmed; ``confirmed`` confirms that a withdrawal deletes their films.
          */
         FilmingIn: {
             /** Given */
@@ -6985,7 +6985,7 @@ export interface components {
         };
         /**
          * ClipOut
-         * @description A clip that is not measured yet; ``state`` is waiting, running or failed; ``frames`` is how many were measured.
+         * @description A clip that is not measured yet; ``state`` is waiting, running or failed; ``frames`` were measured.
          */
         ClipOut: {
             /** Id */
@@ -8284,7 +8284,7 @@ export interface components {
         };
         /**
          * DrillOutcome
-         * @description Results of a drill for a fault: counts by outcome, and the share verified of those judged with its 90 % interval.
+         * @description Results of a drill for a fault: counts by outcome, and the share verified with its 90 % interval.
          */
         DrillOutcome: {
             /** Fault */

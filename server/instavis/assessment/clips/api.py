@@ -28,7 +28,7 @@ GIVEN_UP = Message("check-film-could-not-measured-server")
 
 
 class ClipOut(Schema):
-    """A clip that is not measured yet; ``state`` is waiting, running or failed; ``frames`` is how many were measured."""
+    """A clip that is not measured yet; ``state`` is waiting, running or failed; ``frames`` were measured."""
 
     id: int
     name: str
@@ -40,7 +40,7 @@ class ClipOut(Schema):
 
 
 class FilmingIn(Schema):
-    """Whether a student agrees to be filmed; ``confirmed`` means that deleting their films on withdrawal was confirmed."""
+    """Whether a student agrees to be filmed; ``confirmed`` confirms that a withdrawal deletes their films."""
 
     model_config = ConfigDict(extra="forbid")
     given: bool

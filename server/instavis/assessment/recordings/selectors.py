@@ -20,8 +20,8 @@ from instavis_core.message import Message, restored
 from instavis_core.recordings import FirstMover, Moments, Proposal, first_movers, joined, propose
 from instavis_core.terms import Purpose
 
-MAX_POINTS = 300  # of a curve on a screen
-MAX_JOINED = 30  # newest recordings that one proposal rests on
+MAX_POINTS = 300  # points of a curve on a screen
+MAX_JOINED = 30  # newest recordings used for one proposal
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -23,7 +23,7 @@ from instavis_core.message import Message, stored
 from instavis_core.recordings import Moments, SwingSeries, find_moments, marked
 from instavis_io.recordings import read_recording, read_swing_file
 
-SAME_SWING = timedelta(seconds=20)  # a recording without the ball's key belongs to a ball this fresh
+SAME_SWING = timedelta(seconds=20)  # a recording without a ball's key belongs to a ball this recent
 MAX_IN_A_LESSON = 400
 swing_changed = Signal()
 """Sent when a recording arrived or its values changed, with ``recording`` while its lesson is locked."""

@@ -10,8 +10,8 @@ from instavis_core.errors import InputError
 from instavis_core.message import Message
 
 FORMATS = ("PNG", "JPEG", "WEBP")
-MAX_PIXELS = 60_000_000  # opened at all
-MAX_DECODED = 16_000_000  # pixels held in memory; a JPEG can be opened at a part of its size
+MAX_PIXELS = 60_000_000  # formats that are opened at all
+MAX_DECODED = 16_000_000  # pixels held in memory; a JPEG can be opened at a reduced size
 MAX_SCANS = 40
 """A progressive JPEG has about ten passes over the picture; one with thousands is meant to keep a server busy."""
 START, END, SCAN, MARKER = b"\xff\xd8", b"\xff\xd9", b"\xff\xda", 0xFF
@@ -66,7 +66,7 @@ def read_picture(data: bytes) -> tuple[bytes, int, int]:
         raise InputError("file", type(error).__name__, Message("check-png-jpeg-webp-picture")) from error
     except (OSError, ValueError, SyntaxError) as error:
         raise InputError("file", "broken", Message("check-complete-png-jpeg-webp-picture")) from error
-    upright.info.clear()  # a JPEG's comment would be written along
+    upright.info.clear()  # otherwise a JPEG's comment would be written too
     out = io.BytesIO()
     upright.save(out, "JPEG", quality=QUALITY)
     return out.getvalue(), *upright.size
@@ -95,7 +95,7 @@ def bare(data: bytes) -> bytes:
                 raise InputError("file", Message("found-byte", at=at), Message("check-complete-jpeg-picture"))
             at += length
             if segment.startswith(SCAN):
-                # Inside a scan a marker byte is followed by nought, or by a restart.
+                # Inside a scan, a marker byte is followed by zero or by a restart.
                 end = at
                 while data[end] != MARKER or data[end + 1] == 0 or data[end + 1] in RESTARTS:
                     end += 1

@@ -72,7 +72,7 @@ class WaitingRow(models.Model):
 
 
 class SeenBall(models.Model):
-    """A ball that arrived as a row, by its content; a row from a second file or bridge is recognized as the same ball."""
+    """A ball that arrived as a row, by its content; a row from a second file or bridge is the same ball."""
 
     academy = models.ForeignKey(Academy, on_delete=models.CASCADE, related_name="+")
     digest = models.CharField(max_length=64, db_collation="utf8mb4_bin")

@@ -43,7 +43,7 @@ from instavis_io.tables import (
 )
 
 MAX_EXAMPLES = 60
-MAX_WAITING = 20_000  # rows of a bay that may wait for a word
+MAX_WAITING = 20_000  # rows of a bay that may wait for a mapping
 MAX_SOURCES = 200  # kinds of rows a bay may have
 AT_ONCE = 200
 KNOWN_FOR = timedelta(days=3)
@@ -127,7 +127,7 @@ def _sorted_out(
     for place, row in enumerate(rows):
         row = replace(row, club=club)
         cut = object_cut(row.text) or table
-        # An object that leaves out what it does not know is still of its kind.
+        # An object without its unknown values is still of its kind.
         cut = next((k for k in known if cut and cut.shape == OBJECTS and set(cut.headers) <= set(k.headers)), cut)
         try:
             if cut is None:
@@ -252,7 +252,7 @@ def _keep_waiting(source: Source, device: Device, rows: Sequence[Row], now: date
             )
             for row in rows
         ],
-        ignore_conflicts=True,  # a bridge that did not hear the answer sends them again
+        ignore_conflicts=True,  # a bridge that did not receive the answer sends them again
     )
     _tell(lesson_id)
     return len(rows)
@@ -341,7 +341,7 @@ def _filled(
             receipt.known += 1
         elif stored is not None and stored.device_sequence != one.number and one.digest is not None:
             fill_shot(stored, one.shot.values)
-            # Sent again, it is recognised as the same ball.
+            # Sent again, it is recognized as the same ball.
             _remember(device, {one.digest: stored.device_sequence or 0}, now)
             receipt.known += 1
         else:

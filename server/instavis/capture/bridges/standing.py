@@ -15,7 +15,7 @@ from instavis.platform.pairing import pair
 from instavis.platform.transactions import transactional
 from instavis_core.message import Message
 
-HEARD_FOR = 15  # s that a bridge counts as there after it was heard
+HEARD_FOR = 15  # s for which a bridge counts as connected after its last report
 WRONG = Message("bays-code-not-valid-bridge-ask")
 LONGEST_TOLD = 200
 

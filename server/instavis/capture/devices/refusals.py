@@ -24,7 +24,7 @@ from instavis_core.message import Message
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.shots import read_shot
 
-MAX_TEXT = 60_000  # of one record; what a device sends beyond it is cut
+MAX_TEXT = 60_000  # of one record; anything longer from a device is cut
 MAX_DROPPED = 40
 
 

@@ -15,7 +15,7 @@ from instavis.platform.keys import hash_token
 from instavis_core.message import Message
 
 MAX_REFUSED_SHOWN = 500
-MAX_RECENT = 20  # newest balls that a device of the bay is told by their keys
+MAX_RECENT = 20  # newest balls whose keys are sent to a device of the bay
 
 
 def bays_of(coach: Coach) -> QuerySet[Bay]:

@@ -29,7 +29,7 @@ from instavis_core.shots import read_shot
 logger = logging.getLogger(__name__)
 
 MAX_SEQUENCE = 2**53
-SEEN_EVERY = timedelta(seconds=20)  # how exactly a device's last sign of life is known
+SEEN_EVERY = timedelta(seconds=20)  # precision of a device's last contact
 
 
 @dataclass
@@ -187,8 +187,8 @@ class _Intake:
                 stored = self._write(incoming)
         except Exception as error:
             if lost_to_another(error) or line_is_gone(error):
-                raise  # nothing is wrong with the records: the whole batch is taken again, or later
-            if self.lesson is not None:  # its counters went ahead of what was rolled back
+                raise  # the records are fine: the whole batch is sent again later
+            if self.lesson is not None:  # its counters are ahead of what was rolled back
                 self.lesson = locked_lesson(self.lesson.pk)
             if len(incoming) == 1:
                 logger.exception("a record of device %s could not be stored", self.device.pk)
@@ -262,7 +262,7 @@ def take_bay(lesson: Lesson, bay: Bay | None) -> None:
 
     Lessons that had the bay before keep their turns, so students can change over with one tap.
     """
-    # One order of locks for everybody, as for a device's batch: bays by their keys, then lessons by theirs.
+    # One order of locks for everyone, as for a device's batch: bays by their keys, then lessons by theirs.
     touched = Q(lesson=lesson) | Q(turns=lesson) | Q(pk=bay.pk if bay else None)
     keys = sorted(set(Bay.objects.filter(touched).values_list("pk", flat=True)))
     held = list(Bay.objects.select_for_update().filter(pk__in=keys).order_by("pk"))

@@ -91,7 +91,7 @@ def store_draft(work: Work, step: Step) -> dict[str, Any]:
     """Store all balls of a draft in one block of the baseline, or none; report progress."""
     asked = work.arguments
     draft = Draft.objects.select_related("lesson").filter(pk=asked["draft"]).first()
-    if draft is None:  # the student was erased meanwhile
+    if draft is None:  # the student was deleted meanwhile
         raise Cancelled
     try:
         return asdict(_store(draft, read_mapping(asked["mapping"]), asked["leave_out_bad"], work.asked_at, step))

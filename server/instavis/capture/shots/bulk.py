@@ -26,8 +26,8 @@ def insert_shots(rows: Iterable[dict[str, Any]]) -> None:
     for row in table:
         for name in ("at", "received_at"):
             if row[name] is not None:
-                row[name] = row[name].replace(tzinfo=None)  # the connection speaks UTC
-    # What is the same for all balls is written once; turning values into SQL is most of the work.
+                row[name] = row[name].replace(tzinfo=None)  # the connection uses UTC
+    # Values that all balls share are written once; turning values into SQL is most of the work.
     varying = [f for f in _FIELDS if any(row[f.attname] != table[0][f.attname] for row in table)]
     same = [f for f in _FIELDS if f not in varying]
     columns = ", ".join(f"`{field.column}`" for field in (*varying, *same))

@@ -24,7 +24,7 @@ class Shot(models.Model):
     device = models.ForeignKey(Device, on_delete=models.PROTECT, null=True, blank=True, related_name="shots")
     device_sequence = models.PositiveBigIntegerField(null=True, blank=True)
     number = models.PositiveIntegerField(default=0)
-    # Compared as it is: case, accents and blanks at the end make another ball.
+    # Compared exactly: case, accents and trailing blanks make another ball.
     shot_id = models.CharField(max_length=64, db_collation="utf8mb4_nopad_bin")
     at = models.DateTimeField(null=True, blank=True)
     received_at = models.DateTimeField()
@@ -49,7 +49,7 @@ class Shot(models.Model):
 
     turf = models.CharField(max_length=7, blank=True)
     movement = models.CharField(max_length=7, blank=True)
-    # Without a mark: the numbers were looked at before one was made.
+    # Without a mark: the numbers were shown before one was made.
     mark_basis = models.CharField(max_length=8, blank=True)
     movement_dose = models.FloatField(null=True, blank=True)
     movement_dose_sd = models.FloatField(null=True, blank=True)

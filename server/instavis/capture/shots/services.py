@@ -335,6 +335,6 @@ def fields_of(record: ShotRecord, club: str, stage: str) -> dict[str, Any]:
         "stage": record.stage or stage,
         "intent": record.intent or "",
         "note": record.note,
-        # What a device says of the body is kept as it came; what a correction looks at is measured from recordings.
+        # A device's values of the body are stored unchanged; the values for a correction are measured from recordings.
         "extra": record.extra | {name: v for name in PIVOT if (v := getattr(record, name)) is not None},
     }

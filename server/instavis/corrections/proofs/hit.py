@@ -49,14 +49,16 @@ class Hit:
 def hit_in(lesson: Lesson, correction: Correction | None) -> Hit:
     """Read a lesson's balls; in a very long lesson the newest, and those of a correction's proof."""
     shots = list(reversed(lesson.shots.order_by("-number")[:MAX_JUDGED]))
-    # After the balls: whose block is new is there now.
+    # After the balls, so that a new block is already there.
     blocks: dict[int | None, Block] = {block.pk: block for block in lesson.blocks.all()}
     few = len(shots) < MAX_JUDGED
     if not few:
         wanted = [b.pk for b in blocks.values() if correction and _rests_on(b, correction)]
         older = shots_of(lesson).filter(number__lt=shots[0].number)
         shots = [*older.filter(Q(block_id__in=wanted) | ~Q(set_aside="")), *shots]
-    shots = [shot for shot in shots if shot.block_id is None or shot.block_id in blocks]  # or went with its block
+    shots = [
+        shot for shot in shots if shot.block_id is None or shot.block_id in blocks
+    ]  # or was deleted with its block
     for shot in shots:
         shot.block = blocks.get(shot.block_id)
     if few:

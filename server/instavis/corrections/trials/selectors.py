@@ -125,7 +125,7 @@ def _result(trial: Trial, balls: list[TrialBall]) -> tuple[ProofSetResult | None
     counted = [b for b in balls if b.counts]
     against = sum(bool(b.called) and b.hit != b.called for b in balls)
     if len(balls) < len(trial.order) and trial.ended_at is None:
-        # A set is judged once, when it is complete: looking while it grows would make chance look like an effect.
+        # A set is judged once, when it is complete: testing while it grows would make chance look like an effect.
         return None, Message("prove-balls-verdict-comes-after-last", balls=len(balls), order=len(trial.order))
     try:
         values = np.array([b.value for b in counted], float)

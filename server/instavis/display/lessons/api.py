@@ -57,7 +57,7 @@ class LessonRow(Schema):
 
     @staticmethod
     def resolve_ball_count(lesson: Lesson) -> int:
-        return lesson.last_ball  # balls are numbered without gaps and never taken away
+        return lesson.last_ball  # balls are numbered without gaps and never deleted
 
     @staticmethod
     def resolve_student_name(lesson: Lesson) -> str:

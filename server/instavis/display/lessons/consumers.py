@@ -66,7 +66,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         if self.lines[self.counted] > MAX_LINES:
             await self._shut(TOO_MANY)
             return
-        # Join first, read second: what is written in between comes by one way or the other.
+        # Join first, then read: what is written in between arrives either way.
         await self._join(*self._groups())
         await self._catch_up()
         self._prove()
@@ -112,7 +112,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
                 await self._join(*self._groups())
                 await self._catch_up()
                 self._prove()
-            except Exception as error:  # the database is away: later
+            except Exception as error:  # the database is unavailable: later
                 logger.warning("a line of lesson %s could not look: %s", self.lesson_id, error)
 
     def _begin(self, work: Coroutine[Any, Any, None]) -> asyncio.Task[None]:
@@ -158,10 +158,10 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
                 message = {"kind": "proof", "data": await self._proof()}
             except Exception:
                 logger.exception("no proof of lesson %s", self.lesson_id)
-                message = {"kind": "lesson", "data": {"changed": Aspect.PROOF}}  # the screen asks for it itself
+                message = {"kind": "lesson", "data": {"changed": Aspect.PROOF}}  # the screen requests it itself
             try:
                 await self.send_json(message)
-            except OSError:  # the screen has gone meanwhile; it asks anew when it is back
+            except OSError:  # the screen is gone; it asks again when it is back
                 return
 
     async def _catch_up(self, known: int | None = None) -> None:
@@ -170,7 +170,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
             while not self.shut and (known is None or self.cursor < known):
                 last, events = await self._events()
                 if last < self.cursor or (events and events[0]["cursor"] > self.cursor + 1):
-                    # A backup was brought back, or so much happened since that the log begins later.
+                    # A backup was restored, or so much has happened that the log starts later.
                     self.cursor = last
                     await self.send_json({"kind": "resync", "cursor": last})
                     return
@@ -191,7 +191,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         with_all = Lesson.objects.select_related("student", "coach", "academy", "knowledge_version", "intake")
         lesson = with_all.get(pk=self.lesson_id)
         own = lesson.coach_id == self.coach_id
-        # Units and language may have changed since the line was opened.
+        # Units and language may have changed since the connection was opened.
         speak_to(lesson.coach if own else Coach.objects.get(pk=self.coach_id))
         return proof_out(lesson).dict(mode="json")
 

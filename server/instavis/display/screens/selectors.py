@@ -81,7 +81,7 @@ def mat_view(lesson: Lesson) -> MatView:
     last = lesson.shots.filter(pk=ids[-1]).first() if ids and with_ball else None
     verdict = proof.verdicts[-1] if proof.verdicts and with_ball else None
     moved = {"done": "yes", "partly": "partly", "missed": "no"}.get(last.movement, "") if last else ""
-    # What the ball did stays covered until its mark is made, here as at the coach's.
+    # The ball's result stays hidden until the movement is marked, here as on the coach's screen.
     answered = "" if not moved or verdict is None or verdict.answered is None else "yes" if verdict.answered else "no"
     advice = proof.advice
     return MatView(

@@ -31,7 +31,7 @@ class Command(BaseCommand):
         if not taken and not (name == "My academy" and Academy.objects.exists()):
             found_academy(name, user, password)
         elif not (given and there and there.check_password(given)):
-            # A start that was interrupted after the academy was made has told nobody its password yet.
+            # A start that was interrupted after the academy was created has not printed its password yet.
             self.stdout.write("null")
             return
         self.stdout.write(json.dumps({"academy": name, "username": user, "password": password}))

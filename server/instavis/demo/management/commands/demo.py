@@ -52,6 +52,6 @@ class Command(BaseCommand):
 def _home_of(student: str, now: datetime) -> str:
     """Return the path of a sample student's page; every start creates a new one."""
     lesson = Lesson.objects.filter(academy__name=ACADEMY, student__name=student).order_by("-started_at").first()
-    if lesson is None:  # erased by whoever tried it out
+    if lesson is None:  # deleted by a person who tried it out
         return ""
     return f"/home/{make_home_link(lesson, lesson.coach, now)[1]}"
