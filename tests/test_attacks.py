@@ -34,7 +34,7 @@ def test_odd_requests_are_answered_as_described(siege):
     assert missed(fuzz.attack(siege, count=80, number=11)) == []
 
 
-def test_under_load_every_verdict_comes(siege):
+def test_every_verdict_arrives_under_load(siege):
     paced, _, flat_out = load.attack(siege, bays=4, every=0.5, seconds=4)
     assert "(32 of 32 heard)" in paced.figure, paced
     assert not flat_out.figure.startswith("0 ")
@@ -46,13 +46,13 @@ def test_kills_lose_nothing(siege):
     assert len(figures) > 3
 
 
-def test_bridges_that_are_killed_lose_and_double_nothing(siege):
+def test_killed_bridges_lose_and_duplicate_nothing(siege):
     *timed, killed = bridge.attack(siege, kills=3, old=5, seconds=3, seed=2)
     assert ["p95" in figure.figure for figure in timed] == [True, True]
     assert killed.met, killed
 
 
-def test_every_page_of_a_filled_academy_answers(siege):
+def test_every_page_of_a_large_academy_answers(siege):
     filled, unknown, *opened = pages.attack(siege, balls=400, lessons=4, turns=2)
     assert filled.met, filled
     assert "nothing is kept" in unknown.what

@@ -35,14 +35,14 @@ SINCE, MENDED = {"introduced": "1.2"}, {"fixed": "1.4.1"}
         ("2.1.5", False),
     ],
 )
-def test_a_version_is_inside_or_outside(version, about):
+def test_version_ranges_are_applied(version, about):
     result = advisory(PYPI, "Left.Pad_er", SINCE, MENDED, {"introduced": "2.1"}, {"last_affected": "2.1.4"})
     found = findings([Package(PYPI, "left-pad-er", version)], iter([result]))
     assert bool(found) == about
     assert all(f.fixed == ("1.4.1",) for f in found)
 
 
-def test_the_order_of_semantic_versioning():
+def test_semantic_versions_are_ordered():
     """The example of the standard's clause 11."""
     rising = "1.0.0-alpha 1.0.0-alpha.1 1.0.0-alpha.beta 1.0.0-beta 1.0.0-beta.2 1.0.0-beta.11 1.0.0-rc.1 1.0.0 1.0.1"
     right = [*rising.split(), "2.10.0"]
@@ -50,21 +50,21 @@ def test_the_order_of_semantic_versioning():
     assert sorted(backwards, key=semantic_order) == right
 
 
-def test_other_ecosystems_exact_versions_and_withdrawn_ones():
+def test_other_ecosystems_and_withdrawn_advisories_are_handled():
     ours = [Package(NPM, "@a/b", "3.0.0"), Package(PYPI, "b", "3.0.0")]
     exact = advisory(NPM, "@a/b", versions=["3.0.0"])
     assert [f.package for f in findings(ours, iter([exact]))] == [ours[0]]
     assert findings(ours, iter([advisory("crates.io", "b", {"introduced": "0"})])) == []
 
 
-def test_every_locked_package_is_looked_at(root):
+def test_every_locked_package_is_checked(root):
     packages = locked_packages(root)
     names = {package.name for package in packages}
     assert {"django", "django-allauth", "react", "@tanstack/react-query", "uv"} <= names
     assert all(package.version[0].isdigit() for package in packages)
 
 
-def test_the_command_says_what_it_found_or_that_it_compared_nothing(root, tmp_path, capsys):
+def test_audit_command_reports_findings_or_nothing_compared(root, tmp_path, capsys):
     django = next(p for p in locked_packages(root) if p.name == "django")
     assert audit(root, tmp_path / "none") == NOTHING_TO_COMPARE
     assert "skipped, nothing was compared" in capsys.readouterr().out

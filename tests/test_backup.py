@@ -56,7 +56,7 @@ def changed(made: Path, to: Path, **parts: bytes | None) -> Path:
     return to
 
 
-def test_a_backup_holds_everything_and_nobody_else_can_read_it(made, access):
+def test_backup_is_complete_and_private(made, access):
     with zipfile.ZipFile(made) as archive:
         manifest = json.loads(archive.read("manifest.json"))
     live = access.tables("instavis")
@@ -68,7 +68,7 @@ def test_a_backup_holds_everything_and_nobody_else_can_read_it(made, access):
     assert made.stat().st_mode & 0o077 == 0
 
 
-def test_restored_elsewhere_it_is_the_same_and_serves(made, tmp_path):
+def test_backup_restored_elsewhere_is_served(made, tmp_path):
     folder = tmp_path / "elsewhere"
     result = bring_back(folder, made, False)
     assert "Restored" in result
@@ -84,7 +84,7 @@ def test_restored_elsewhere_it_is_the_same_and_serves(made, tmp_path):
     assert first == second
 
 
-def test_a_sealed_backup_is_opened_by_its_key_and_by_nothing_else(product, made, tmp_path, monkeypatch):
+def test_encrypted_backup_needs_its_key(product, made, tmp_path, monkeypatch):
     ours, other, folder = tmp_path / "ours.key", tmp_path / "other.key", tmp_path / "academy"
     public = make_key(ours)
     make_key(other)
@@ -120,7 +120,7 @@ def test_a_sealed_backup_is_opened_by_its_key_and_by_nothing_else(product, made,
         back_up(product.folder, tmp_path / "more", ["age1nobody"])
 
 
-def test_files_come_along_and_a_changed_one_is_refused(product, access, tmp_path, monkeypatch):
+def test_backup_includes_files_and_detects_changes(product, access, tmp_path, monkeypatch):
     monkeypatch.setenv("INSTAVIS_FILES", str(tmp_path / "here"))
     storage = storage_of(product.folder)
     kept = {"drafts/one.csv": b"carry\n150\n", "clips/2026/swing.bin": bytes(range(256)) * 999, "top": b""}
@@ -156,7 +156,7 @@ def rewritten(made: Path, to: Path, files: dict[str, bytes]) -> Path:
     return to
 
 
-def test_one_machines_academy_moves_to_a_database_of_its_own_and_back(made, tmp_path, monkeypatch):
+def test_academy_moves_to_an_external_database_and_back(made, tmp_path, monkeypatch):
     """Another server, another name, another user: as when an academy grows beyond one machine."""
     server = mariadb.start(tmp_path / "server", quick=True)
     try:
@@ -236,7 +236,7 @@ def test_nothing_in_a_backup_is_executed(made, elsewhere, tmp_path, statement):
     assert access.tables("instavis") == before
 
 
-def test_keys_between_tables_come_along(made, elsewhere):
+def test_foreign_keys_are_restored(made, elsewhere):
     folder, access = elsewhere
     package.put_in_place(access, folder, made)
     columns = "TABLE_NAME, COLUMN_NAME, REFERENCED_TABLE_SCHEMA, REFERENCED_TABLE_NAME"
@@ -247,7 +247,7 @@ def test_keys_between_tables_come_along(made, elsewhere):
 
 
 @pytest.mark.parametrize("moved", [False, True])
-def test_a_restore_that_was_cut_is_finished_at_the_next_start(made, elsewhere, moved):
+def test_interrupted_restore_is_finished_at_the_next_start(made, elsewhere, moved):
     folder, access = elsewhere
     shutil.copyfile(made, folder / RESTORING)
     if moved:
@@ -259,7 +259,7 @@ def test_a_restore_that_was_cut_is_finished_at_the_next_start(made, elsewhere, m
     assert not (folder / RESTORING).exists()
 
 
-def test_an_upgrade_that_was_cut_begins_again_from_before(made, elsewhere):
+def test_interrupted_upgrade_starts_again(made, elsewhere):
     folder, access = elsewhere
     package.put_in_place(access, folder, made)
     keep(folder / UPGRADING, package.write_before(access, folder, "upgrade").name)
@@ -272,7 +272,7 @@ def test_an_upgrade_that_was_cut_begins_again_from_before(made, elsewhere):
     assert not (folder / UPGRADING).exists()
 
 
-def test_two_servers_keep_their_temporary_tables_apart(tmp_path):
+def test_two_servers_do_not_share_temporary_tables(tmp_path):
     first = mariadb.start(tmp_path / "one", quick=True)
     access = Access(first.address)
     place = access.ask("instavis", "SELECT @@tmpdir")[0][0]
@@ -287,7 +287,7 @@ def test_two_servers_keep_their_temporary_tables_apart(tmp_path):
         second.stop()
 
 
-def test_a_database_is_made_in_a_temporary_folder_of_its_own(tmp_path, monkeypatch):
+def test_database_is_created_in_its_own_temporary_folder(tmp_path, monkeypatch):
     monkeypatch.setenv("TMPDIR", str(tmp_path / "somebody else's"))
     mariadb.start(tmp_path / "one", quick=True).stop()
 
@@ -308,7 +308,7 @@ def _json(document: dict) -> bytes:
         ("newer", "newer Instavis \\(people.0999"),
     ],
 )
-def test_what_is_not_whole_changes_nothing(made, tmp_path, kind, told):
+def test_incomplete_backup_changes_nothing(made, tmp_path, kind, told):
     file, folder = tmp_path / "bad.zip", tmp_path / "academy"
     with zipfile.ZipFile(made) as archive:
         manifest, dump = json.loads(archive.read("manifest.json")), archive.read("dump.sql")
@@ -337,7 +337,7 @@ def test_what_is_not_whole_changes_nothing(made, tmp_path, kind, told):
     assert list(folder.glob("*.zip*")) == []
 
 
-def test_the_command_says_what_is_wrong_without_a_traceback(root, tmp_path):
+def test_backup_command_reports_errors_without_traceback(root, tmp_path):
     empty = {**os.environ, "INSTAVIS_DATA": str(tmp_path / "nothing")}
     for verb in ("backup", "restore"):
         done = subprocess.run(
@@ -348,7 +348,7 @@ def test_the_command_says_what_is_wrong_without_a_traceback(root, tmp_path):
         assert "Traceback" not in done.stderr
 
 
-def test_balls_that_come_in_meanwhile_do_not_hurt_it(product, access, tmp_path):
+def test_backup_works_while_balls_arrive(product, access, tmp_path):
     """A transaction's snapshot: the dump is of one moment, whatever is written while it is made."""
     with closing(product.signed_in()) as client:
         student = client.post("/api/v1/students", json={"name": "Backed Upperton"}).json()

@@ -60,7 +60,7 @@ def test_confirmed_balls_survive_a_killed_database(product):
     assert len(client.get(f"/api/v1/lessons/{lesson}/shots").json()) == 8
 
 
-def test_a_monitor_with_a_wrong_token_gives_up(product):
+def test_monitor_with_a_wrong_token_stops(product):
     product.facts["tokens"]["nowhere"] = "iv_wrong"
     assert product.monitor("nowhere", "--count", "1").wait(PATIENCE_SECONDS) == 1
 
@@ -75,7 +75,7 @@ def test_balls_that_arrive_while_a_dialog_is_open_are_kept_and_shown(page: Page,
     expect(tape(page)).to_have_count(3)
 
 
-def test_a_broken_file_says_where_and_a_good_one_comes_in(page: Page, product, cli):
+def test_broken_file_names_the_line_and_good_one_imports(page: Page, product, cli):
     _, lesson = new_lesson(product)
     page.goto(f"/lessons/{lesson}/baseline")
     picker = page.get_by_label("Shot file to import")
@@ -91,7 +91,7 @@ def test_a_broken_file_says_where_and_a_good_one_comes_in(page: Page, product, c
     expect(tape(page)).to_have_count(30)
 
 
-def test_a_monitor_set_to_the_other_hand_loses_no_ball(page: Page, product):
+def test_monitor_set_to_the_other_hand_loses_no_ball(page: Page, product):
     """The lesson says so at once, in one line with what to do; taken mirrored, the balls stand where they belong."""
     _, lesson = new_lesson(product)
     page.goto(f"/lessons/{lesson}/baseline")

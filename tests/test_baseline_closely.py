@@ -23,7 +23,7 @@ def baseline(page: Page) -> Page:
     return page
 
 
-def test_pictures_follow_the_tape_and_stand_on_tables(baseline: Page, root):
+def test_pictures_follow_the_selection_and_have_tables(baseline: Page, root):
     page = baseline
     for title in ("Start and curve", "Path and face", "Strike on the face", "Low point", "Spread"):
         expect(page.get_by_text(title, exact=True).first).to_be_visible()
@@ -38,7 +38,7 @@ def test_pictures_follow_the_tape_and_stand_on_tables(baseline: Page, root):
     expect(page.get_by_role("columnheader", name="Path [°]")).to_be_visible()
 
 
-def test_one_ball_says_what_made_it(baseline: Page, root):
+def test_ball_detail_explains_its_flight(baseline: Page, root):
     page = baseline
     page.keyboard.press("Home")
     expect(page.get_by_role("heading", name="Ball 1", exact=True)).to_be_visible()
@@ -49,7 +49,7 @@ def test_one_ball_says_what_made_it(baseline: Page, root):
     assert faults_of(page, root) == []
 
 
-def test_what_if_by_keyboard_changes_the_flight_and_says_why(baseline: Page, root):
+def test_what_if_works_by_keyboard_and_explains(baseline: Page, root):
     page = baseline
     page.get_by_role("radio", name="What if").click()
     path = page.get_by_label("Club path")
@@ -64,7 +64,7 @@ def test_what_if_by_keyboard_changes_the_flight_and_says_why(baseline: Page, roo
     expect(page.get_by_text(re.compile("^Starts from the baseline median"))).to_be_visible()
 
 
-def test_the_tape_is_filtered_and_only_its_sight_is_drawn(baseline: Page):
+def test_tape_is_filtered_and_draws_only_visible_balls(baseline: Page):
     page = baseline
     balls = page.get_by_role("region", name="Balls").get_by_role("button", name=BALL)
     settled(page)
@@ -79,7 +79,7 @@ def test_the_tape_is_filtered_and_only_its_sight_is_drawn(baseline: Page):
     expect(balls).to_have_count(everything)
 
 
-def test_a_wrong_unit_is_doubted_before_anything_is_stored(page: Page):
+def test_wrong_unit_is_reported_before_storing(page: Page):
     page.goto("/")
     page.get_by_role("button", name="New student").click()
     page.get_by_label("Name", exact=True).fill("Ragna Thrift")
@@ -103,7 +103,7 @@ def test_a_wrong_unit_is_doubted_before_anything_is_stored(page: Page):
     expect(page.get_by_role("region", name="Balls").get_by_role("button", name=BALL)).to_have_count(10)
 
 
-def test_two_students_change_over_by_one_touch(page: Page, product):
+def test_two_students_change_over_with_one_tap(page: Page, product):
     client = product.signed_in()
     bay = client.post("/api/v1/bays", json={"name": "Turning mat"}).json()
     lessons = []

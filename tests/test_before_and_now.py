@@ -25,7 +25,7 @@ def changed(page: Page, before: list[int]) -> list[int]:
     return pictures(page)
 
 
-def test_two_swings_are_compared_by_keys_and_go_home(page: Page, root):
+def test_two_swings_are_compared_by_keys_and_added_to_the_page(page: Page, root):
     page.goto("/lessons/2/prove")
     page.get_by_role("link", name="Before and now").wait_for()
     page.locator("[data-ball]").filter(has_text="Ball 15").first.click()
@@ -84,12 +84,12 @@ def test_two_swings_are_compared_by_keys_and_go_home(page: Page, root):
     expect(page.get_by_text("On the take-home page")).to_have_count(0)
 
 
-def test_without_a_film_it_says_where_films_come_from(page: Page):
+def test_empty_film_page_says_where_films_come_from(page: Page):
     page.goto("/lessons/1/films")
     expect(page.get_by_role("main")).to_contain_text("Tamsin Quarrelow has no films yet.")
 
 
-def test_a_single_film_plays_steps_and_slows_down(page: Page, root):
+def test_single_film_plays_steps_and_slows_down(page: Page, root):
     films = "**/students/*/films"
     page.route(films, lambda route: route.fulfill(json=route.fetch().json()[:1]))
     page.goto("/lessons/2/films")

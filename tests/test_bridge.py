@@ -87,7 +87,7 @@ def columns_said(page: Page, path: str = "") -> None:
     expect(sheet).to_be_hidden()
 
 
-def test_from_a_file_to_the_first_live_ball_and_on_after_a_kill(page: Page, product, fresh_lesson, tmp_path, programs):
+def test_file_rows_become_balls_and_survive_a_kill(page: Page, product, fresh_lesson, tmp_path, programs):
     lesson = fresh_lesson("Orla Bridgewater")
     folder = tmp_path / "balls"
     folder.mkdir()
@@ -135,7 +135,9 @@ def test_from_a_file_to_the_first_live_ball_and_on_after_a_kill(page: Page, prod
         ("serial", "dutch"),
     ],
 )
-def test_a_baseline_and_a_proof_by_every_shape(shape, dialect, page: Page, product, fresh_lesson, tmp_path, programs):
+def test_every_file_shape_completes_baseline_and_proof(
+    shape, dialect, page: Page, product, fresh_lesson, tmp_path, programs
+):
     lesson = fresh_lesson(f"Wyn {shape.title()}")
     folder = tmp_path / "balls"
     folder.mkdir()
@@ -180,7 +182,7 @@ def test_a_baseline_and_a_proof_by_every_shape(shape, dialect, page: Page, produ
     outlet.close()
 
 
-def test_programs_of_ones_own_send_balls_as_the_page_says(product, fresh_lesson, root):
+def test_custom_program_sends_balls_as_documented(product, fresh_lesson, root):
     """The curl and the Python of docs/bridge.md, as they stand there."""
     lesson = fresh_lesson("Sorrel Handmade")
     blocks = re.findall(r"\n\n((?:    .*\n|\n)+)", (root / "docs" / "bridge.md").read_text())

@@ -24,7 +24,7 @@ def films(playwright: Playwright, root, tmp_path_factory):
     browser.close()
 
 
-def test_every_ball_is_filmed_once_and_only_who_agreed(page: Page, product, fresh_lesson, films: Browser, root):
+def test_every_ball_is_filmed_once_with_consent_only(page: Page, product, fresh_lesson, films: Browser, root):
     lesson = fresh_lesson("Runa Skarsund")
     with closing(product.signed_in()) as client:
         bay = next(b for b in client.get("/api/v1/bays").json() if b["name"] == BAY)

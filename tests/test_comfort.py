@@ -20,7 +20,7 @@ SMALL = """() => [...document.querySelectorAll('main button, main a, main select
 
 
 @pytest.mark.parametrize("path", VIEWS)
-def test_views_are_clean_in_both_lights_and_fit_fingers_and_a_tablet(page: Page, root, path):
+def test_views_pass_axe_in_both_themes_and_fit_a_tablet(page: Page, root, path):
     page.goto(path)
     assert faults_of(page, root) == []
     assert page.evaluate(SMALL) == []

@@ -98,7 +98,7 @@ def until_it_serves(process: subprocess.Popen, log: Path, *words: str) -> None:
     wait_for(process, log, lambda: all(word in log.read_text() for word in ("serving", *words)))
 
 
-def test_a_first_start_cut_off_while_its_tables_are_made_starts_the_next_time(academy):
+def test_interrupted_first_start_recovers(academy):
     process, log = academy()
     wait_for(process, log, lambda: tables_made(academy.folder) >= 12)
     kill_all(academy.folder)
@@ -108,7 +108,7 @@ def test_a_first_start_cut_off_while_its_tables_are_made_starts_the_next_time(ac
     sign_in_works(log)
 
 
-def test_one_cut_off_in_its_data_folder_does_too_though_its_programs_still_write(academy):
+def test_interrupted_data_folder_is_created_again(academy):
     process, log = academy()
     place = academy.folder / "database"
     wait_for(process, log, lambda: list(place.glob("data*/mysql")))
@@ -131,7 +131,7 @@ def test_one_cut_off_in_its_data_folder_does_too_though_its_programs_still_write
     until_it_serves(*academy())
 
 
-def test_ctrl_c_in_a_first_start_waits_until_the_tables_are_whole(academy):
+def test_ctrl_c_waits_until_tables_are_complete(academy):
     process, log = academy()
     wait_for(process, log, lambda: tables_made(academy.folder) >= 12)
     process.send_signal(signal.SIGINT)

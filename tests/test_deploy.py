@@ -28,14 +28,14 @@ NGINX = shutil.which("nginx", path=f"{os.environ['PATH']}:/usr/sbin")
 PATIENCE_SECONDS = 60
 
 
-def test_the_container_file_is_sound(root):
+def test_container_file_is_valid(root):
     linter = Path(sys.executable).with_name("hadolint")
     result = subprocess.run([linter, root / "deploy/Containerfile"], capture_output=True, text=True, check=False)
     assert result.returncode == 0, result.stdout + result.stderr
 
 
 @pytest.mark.skipif(shutil.which("systemd-analyze") is None, reason="this machine has no systemd")
-def test_the_unit_is_sound(root):
+def test_systemd_unit_is_valid(root):
     command = ["systemd-analyze", "verify", "--man=no", root / "deploy/instavis.service"]
     result = subprocess.run(command, capture_output=True, text=True, check=False)
     complaints = [line for line in result.stderr.splitlines() if "instavis.service" in line]
@@ -121,7 +121,7 @@ def enter(client: httpx.Client, login: dict, password: str, **headers: str) -> h
     return answer
 
 
-def test_behind_the_proxy_cookies_are_secure_lines_are_live_and_uploads_bounded(visitor, proxied, product):
+def test_proxy_keeps_cookies_secure_and_sockets_open(visitor, proxied, product):
     address, certificate = proxied
     login = product.facts["logins"][0]
     entered = enter(visitor, login, login["password"])
@@ -159,13 +159,13 @@ async def _first_word(url: str, address: str, certificate: Path, cookie: str) ->
         return json.loads(await asyncio.wait_for(line.recv(), 20))
 
 
-def test_the_proxy_tells_who_asks_and_nobody_else_can(visitor, product):
+def test_only_the_proxy_sets_the_client_address(visitor, product):
     login = {"username": f"nobody-{time.monotonic_ns()}"}
     answers = [enter(visitor, login, "wrong", **{"X-Forwarded-For": f"203.0.113.{n}"}).status_code for n in range(7)]
     assert answers == [401] * 6 + [429]
 
 
-def test_the_doctor_finds_the_site_sound(proxied, root, tmp_path):
+def test_doctor_reports_a_healthy_site(proxied, root, tmp_path):
     address, certificate = proxied
     environment = {
         **os.environ,

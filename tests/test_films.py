@@ -13,7 +13,7 @@ from .conftest import faults_of
 LISTED = "async () => (await (await fetch('/api/v1/lessons/{}/recordings')).json()).recordings"
 
 
-def test_films_become_proposals_and_a_killed_worker_costs_none(page: Page, product, root, tmp_path, fresh_lesson):
+def test_films_become_proposals_despite_a_killed_worker(page: Page, product, root, tmp_path, fresh_lesson):
     clips = root / "standins" / "instavis_standins" / "clips"
     holiday = tmp_path / "holiday.mp4"
     holiday.write_bytes(b"no film")

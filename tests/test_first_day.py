@@ -50,7 +50,7 @@ def monitor(product, token: str, *options: str, wait: bool = True) -> subprocess
     return process
 
 
-def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Browser, product, root):
+def test_empty_academy_to_first_lesson(newcomer: Page, browser: Browser, product, root):
     page = newcomer
     # A bay and its monitor.
     page.get_by_role("link", name="Bays").click()
@@ -121,7 +121,7 @@ def test_from_an_empty_academy_to_every_ball_once(newcomer: Page, browser: Brows
     assert len({s["shot_id"] for s in shots}) == 26
 
 
-def test_a_bay_without_a_monitor_three_touches_a_ball(newcomer: Page, root):
+def test_balls_are_entered_by_hand_in_three_taps(newcomer: Page, root):
     page = newcomer
     page.get_by_role("button", name="New student").click()
     page.get_by_label("Name", exact=True).fill("Ulf Sedgely")

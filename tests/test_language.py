@@ -63,7 +63,7 @@ def pseudo(product):
 
 
 @pytest.mark.parametrize("view", VIEWS)
-def test_a_view_says_nothing_past_the_catalog(page: Page, product, pseudo, view):
+def test_view_has_no_text_outside_the_catalog(page: Page, product, pseudo, view):
     with closing(product.signed_in()) as client:
         lesson = lesson_in(client)
         own = {client.get(f"/api/v1/lessons/{lesson['id']}/take-home").json()["note"]}
@@ -74,7 +74,7 @@ def test_a_view_says_nothing_past_the_catalog(page: Page, product, pseudo, view)
 
 
 @pytest.mark.parametrize("link", ["home-link", "intake-link"])
-def test_a_students_page_says_nothing_past_the_catalog(page: Page, product, pseudo, link):
+def test_student_page_has_no_text_outside_the_catalog(page: Page, product, pseudo, link):
     with closing(product.signed_in()) as client:
         lesson = lesson_in(client)
         own = client.get(f"/api/v1/lessons/{lesson['id']}/take-home").json()["note"]
@@ -84,7 +84,7 @@ def test_a_students_page_says_nothing_past_the_catalog(page: Page, product, pseu
 
 
 @pytest.mark.parametrize("language", ["de", "es"])
-def test_longer_words_are_cut_nowhere(page: Page, product, language):
+def test_longer_words_are_never_cut_off(page: Page, product, language):
     with closing(product.signed_in()) as client:
         client.patch("/api/v1/session", json={"language": language}).raise_for_status()
         try:

@@ -69,7 +69,7 @@ def alive(state: Path) -> list[str]:
     return found
 
 
-def test_demo_answers_refuses_a_second_and_leaves_nothing(root, demo):
+def test_demo_runs_once_and_cleans_up(root, demo):
     process, log, state = demo
     address = re.search(r"http://127\.0\.0\.1:\d+", log.read_text()).group()
     assert httpx.get(address, trust_env=False).status_code == 200
@@ -93,13 +93,13 @@ def test_core_verbs_answer_as_programs(root):
     assert json.loads(bad.stdout)["error"]["line"] == 1
 
 
-def test_unknown_verbs_say_what_there_is(root):
+def test_unknown_verb_lists_the_verbs(root):
     done = subprocess.run([root / "instavis", "dance"], capture_output=True, text=True, check=False)
     assert done.returncode == 64
     assert "demo" in done.stderr
 
 
-def test_archives_are_moved_only_where_there_is_an_academy(root, tmp_path):
+def test_export_and_import_need_an_academy(root, tmp_path):
     empty = {**os.environ, "INSTAVIS_DATA": str(tmp_path / "nothing")}
     result = subprocess.run(
         [root / "instavis", "export", "lesson", "1", "x.zip"], env=empty, capture_output=True, text=True, check=False

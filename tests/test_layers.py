@@ -17,7 +17,7 @@ def test_layers_hold(root, monkeypatch):
 
 
 @pytest.mark.parametrize("package", ["core/instavis_core", "standins/instavis_standins"])
-def test_public_functions_of_the_core_explain_themselves(root, package):
+def test_public_core_functions_have_docstrings(root, package):
     bare = []
     for file in sorted((root / package).rglob("*.py")):
         for node in ast.walk(ast.parse(file.read_text())):
@@ -32,7 +32,7 @@ def test_public_functions_of_the_core_explain_themselves(root, package):
     assert len(bare) <= 12, bare
 
 
-def test_no_file_grows_past_what_one_can_live_in(root):
+def test_no_file_is_longer_than_400_lines(root):
     long = []
     for pattern in (
         "core/**/*.py",
@@ -52,6 +52,6 @@ def test_no_file_grows_past_what_one_can_live_in(root):
     assert long == []
 
 
-def test_every_folder_of_tests_runs_in_a_lane(root):
+def test_every_test_folder_is_in_a_lane(root):
     result = tomllib.loads((root / "pyproject.toml").read_text())["tool"]["pytest"]["ini_options"]["testpaths"]
     assert sorted(folder for lane in LANES.values() for folder in lane.folders) == sorted(result)

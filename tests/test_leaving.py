@@ -69,7 +69,7 @@ def test_taps_made_offline_survive_a_reload(page: Page, product, fresh_lesson):
     eventually(lambda: sorted(answers(product, lesson)["contact"]), ["heel", "thin"])
 
 
-def test_coming_back_at_once_shows_the_last_taps(page: Page, fresh_lesson):
+def test_returning_at_once_shows_the_last_taps(page: Page, fresh_lesson):
     lesson = fresh_lesson("Quick return")
     page.goto(f"/lessons/{lesson}/ask")
     page.get_by_role("button", name="Thin", exact=True).click()

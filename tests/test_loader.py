@@ -35,7 +35,7 @@ def manage(loader: Loader, out, *words: str) -> Copy:
     return loader.copy("test", "manage", words, files=(0, out.fileno(), out.fileno()))
 
 
-def test_a_copy_says_what_it_has_to_say_and_how_it_ended(loader):
+def test_copy_passes_on_output_and_exit_status(loader):
     with tempfile.TemporaryFile("w+") as out, tempfile.TemporaryFile("w+") as other:
         good, bad = manage(loader, out, "version"), manage(loader, other, "dance")
         assert (good.wait(PATIENCE_SECONDS), bad.wait(PATIENCE_SECONDS)) == (0, 1)
@@ -47,7 +47,7 @@ def test_a_copy_says_what_it_has_to_say_and_how_it_ended(loader):
         good.kill()  # whoever has ended is not hit by a signal any more
 
 
-def test_a_copy_that_is_killed_is_told_by_its_signal_under_its_own_name(loader):
+def test_killed_copy_reports_its_signal_and_name(loader):
     with tempfile.TemporaryFile("w+") as out:
         waiting = manage(loader, out, "shell", "-c", "import time; time.sleep(600)")
         assert waiting.poll() is None
@@ -75,7 +75,7 @@ def test_copies_end_with_their_loader(folder):
     process.stop()
 
 
-def test_what_cannot_be_loaded_says_where_to_look(folder):
+def test_load_error_names_the_log(folder):
     environment = settings_for(folder, NOWHERE, NO_REDIS) | {"INSTAVIS_WORKER_NICE": "very"}
     log = folder / "broken"
     with loaded(environment, log) as loader, tempfile.TemporaryFile("w+") as out:
@@ -84,7 +84,7 @@ def test_what_cannot_be_loaded_says_where_to_look(folder):
         assert "very" in log.read_text()
 
 
-def test_a_killed_loader_takes_its_programs_along_and_all_come_back(product):
+def test_killed_loader_and_its_programs_restart(product):
     [kept] = product.loading.kept
     before = {k.process.pid for k in (*product.web.kept, *product.workers.kept)}
     kept.process.kill()

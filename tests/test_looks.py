@@ -27,7 +27,7 @@ def swing_file(tmp_path, seed: int = 4, **severity):
     return file
 
 
-def test_the_body_is_tested_by_keyboard_and_says_what_to_ask_for(page: Page, fresh_lesson, root):
+def test_body_screen_works_by_keyboard(page: Page, fresh_lesson, root):
     page.goto(f"/lessons/{fresh_lesson('Hedda Stiffmoor')}/check")
     body = page.get_by_role("region", name="Body screen")
     body.get_by_role("button", name="Start body screen").press("Enter")
@@ -53,7 +53,7 @@ def test_the_body_is_tested_by_keyboard_and_says_what_to_ask_for(page: Page, fre
     expect(body).to_contain_text("Five short tests")
 
 
-def test_looks_are_graded_by_keyboard_alone(page: Page, fresh_lesson, root):
+def test_checks_are_answered_by_keyboard(page: Page, fresh_lesson, root):
     page.goto(f"/lessons/{fresh_lesson('Anka Reedmoor')}/check")
     heading = page.get_by_role("heading", level=2)
     first = heading.inner_text()
@@ -74,7 +74,7 @@ def test_looks_are_graded_by_keyboard_alone(page: Page, fresh_lesson, root):
     expect(page.get_by_role("row", name=re.compile(first))).to_have_count(0)
 
 
-def test_a_look_is_measured_on_a_still_with_the_keyboard(page: Page, product, root):
+def test_still_is_measured_by_keyboard(page: Page, product, root):
     page.goto(f"/lessons/{lesson_of(product, 'Wren Stroudley')}/check")
     page.get_by_role("button", name=re.compile("^Pelvis position at impact")).first.click()
     page.get_by_role("button", name="Measure on a picture").click()
@@ -97,7 +97,7 @@ def test_a_look_is_measured_on_a_still_with_the_keyboard(page: Page, product, ro
     expect(page.get_by_text("measured on a still")).to_have_count(0)
 
 
-def test_what_is_no_picture_is_said_and_the_guide_goes_on(page: Page, fresh_lesson, tmp_path):
+def test_non_picture_is_reported_and_the_guide_continues(page: Page, fresh_lesson, tmp_path):
     page.goto(f"/lessons/{fresh_lesson('Sunniva Holt')}/check")
     page.get_by_role("radio", name="By moment of the swing").click()
     for _ in range(9):
@@ -111,7 +111,7 @@ def test_what_is_no_picture_is_said_and_the_guide_goes_on(page: Page, fresh_less
     expect(sheet.get_by_role("status")).to_contain_text("picture")
 
 
-def test_a_recording_proposes_grades_the_coach_takes(page: Page, fresh_lesson, tmp_path, root):
+def test_recording_proposes_answers_to_accept(page: Page, fresh_lesson, tmp_path, root):
     page.goto(f"/lessons/{fresh_lesson('Eskil Varg')}/check")
     broken = tmp_path / "broken.csv"
     broken.write_text("time_s,sway_cm\n0,1\n0.01,much\n")
@@ -132,7 +132,7 @@ def test_a_recording_proposes_grades_the_coach_takes(page: Page, fresh_lesson, t
     expect(page.get_by_role("row", name=re.compile("Seat line")).first).to_contain_text("from a recording")
 
 
-def test_belt_and_mat_follow_the_bays_balls(page: Page, product, fresh_lesson):
+def test_belt_and_mat_record_the_bays_balls(page: Page, product, fresh_lesson):
     lesson = fresh_lesson("Runa Skarsund")
     with closing(product.signed_in()) as client:
         bay = next(b for b in client.get("/api/v1/bays").json() if b["name"] == "North mat")
@@ -151,7 +151,7 @@ def test_belt_and_mat_follow_the_bays_balls(page: Page, product, fresh_lesson):
     expect(page.get_by_role("region", name="Recordings")).to_contain_text("8 swings")
 
 
-def test_the_cause_board_compares_rivals_tells_its_history_and_prints(page: Page, product, root):
+def test_cause_board_compares_rivals_and_shows_history(page: Page, product, root):
     lesson = lesson_of(product, "Jorun Aldwhistle")
     page.goto(f"/lessons/{lesson}/cause")
     expect(page.get_by_text("You'd rule it out if you saw")).to_be_visible()
@@ -167,7 +167,7 @@ def test_the_cause_board_compares_rivals_tells_its_history_and_prints(page: Page
     assert faults_of(page, root) == []
 
 
-def test_the_head_coach_changes_the_knowledge_and_goes_back(page: Page, root):
+def test_head_coach_changes_the_knowledge_and_restores_it(page: Page, root):
     page.goto("/knowledge")
     page.get_by_role("button", name="Hip stall").click()
     page.get_by_label("Prevalence").fill("3")

@@ -53,7 +53,7 @@ def come_in(page: Page, link: str, username: str, password: str = GOOD) -> None:
     page.keyboard.press("Enter")
 
 
-def test_a_week_of_people(page: Page, somebody, root):
+def test_people_are_invited_changed_and_deactivated(page: Page, somebody, root):
     head = page
     head.goto("/academy")
     coach_link, desk_link = invited(head, "Ilse Brine", "Coach"), invited(head, "Petra Hatch", "Desk")
@@ -151,7 +151,7 @@ def sign_in(page: Page, username: str, password: str) -> None:
     page.keyboard.press("Enter")
 
 
-def test_a_phone_that_is_both_key_and_lost(page: Page, somebody, product, root):
+def test_lost_phone_with_second_factor_is_recovered(page: Page, somebody, product, root):
     head = page
     head.context.clear_cookies()
     sign_in(head, HEAD, PASSWORD)  # just now: who signed in long ago is asked once more before a factor is taken away
@@ -231,7 +231,7 @@ def recover(folder, *name: str) -> subprocess.CompletedProcess:
         return subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
 
 
-def test_whoever_has_the_machine_lets_a_coach_back_in(somebody, product):
+def test_recover_command_lets_a_coach_sign_in(somebody, product):
     assert "bram  Bram Oduwick, coach, " in recover(product.folder).stdout
     assert recover(product.folder, "nobody").returncode != 0
     link = recover(product.folder, "bram").stdout.splitlines()[0]

@@ -47,7 +47,7 @@ def lesson_of(product, fresh_lesson):
     client.close()
 
 
-def test_a_robot_walks_the_lesson_without_waiting(page: Page, product, lesson_of):
+def test_fast_robot_completes_the_lesson(page: Page, product, lesson_of):
     lesson = lesson_of("Robot Quillon")
     client = product.signed_in()
 
@@ -98,7 +98,7 @@ def test_a_robot_walks_the_lesson_without_waiting(page: Page, product, lesson_of
         expect(page.get_by_role("button", name=name, exact=True)).to_have_attribute("aria-pressed", "true")
 
 
-def test_two_clicks_save_one_student_and_begin_one_lesson(page: Page, product):
+def test_double_click_saves_one_student_and_starts_one_lesson(page: Page, product):
     page.goto("/")
     page.get_by_role("button", name="New student").dblclick()
     page.get_by_label("Name", exact=True).fill("Double Prandle")
@@ -108,7 +108,7 @@ def test_two_clicks_save_one_student_and_begin_one_lesson(page: Page, product):
     assert [s["lesson_count"] for s in students if s["name"] == "Double Prandle"] == [1]
 
 
-def test_two_tabs_at_one_lesson_keep_what_each_was_told(page: Page, product, lesson_of):
+def test_two_tabs_keep_each_others_changes(page: Page, product, lesson_of):
     lesson = lesson_of("Twotab Inkersole")
     client = product.signed_in()
     other = page.context.new_page()
@@ -134,7 +134,7 @@ def test_two_tabs_at_one_lesson_keep_what_each_was_told(page: Page, product, les
     other.close()
 
 
-def test_going_back_through_the_stations_finds_each_as_it_was_left(page: Page, lesson_of):
+def test_stations_keep_their_state(page: Page, lesson_of):
     lesson = lesson_of("Back Ovenden")
     page.goto(f"/lessons/{lesson}/ask")
     page.get_by_role("button", name="Thin", exact=True).click()

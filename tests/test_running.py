@@ -73,7 +73,7 @@ def until(holds, patience: float = 60.0) -> None:
         time.sleep(0.1)
 
 
-def test_without_redis_balls_are_kept_and_screens_catch_up(page: Page, product, coach, lesson):
+def test_without_redis_balls_are_stored_and_screens_catch_up(page: Page, product, coach, lesson):
     page.goto(f"/lessons/{lesson}/baseline")
     page.get_by_label("Balls", exact=True).wait_for()
     product.kill_redis()
@@ -89,7 +89,7 @@ def test_without_redis_balls_are_kept_and_screens_catch_up(page: Page, product, 
     expect(page.get_by_role("button", name="Ball 5,")).to_be_visible()
 
 
-def test_a_database_that_hangs_is_told_of_and_nothing_is_acknowledged_that_is_not_kept(product, coach, lesson):
+def test_hanging_database_acknowledges_nothing(product, coach, lesson):
     """It takes callers and says nothing: worse than one that is gone."""
     product.hit("North mat", "--seed=6", count=2)
     database = product.database.process.pid
@@ -118,9 +118,7 @@ def _asked(address: str) -> tuple[int, float]:
     return status, time.monotonic() - begun
 
 
-def test_a_backup_brought_back_under_a_running_server_leaves_no_ghosts_on_screen(
-    page: Page, product, coach, lesson, tmp_path
-):
+def test_restore_under_a_running_server_resyncs_screens(page: Page, product, coach, lesson, tmp_path):
     page.goto(f"/lessons/{lesson}/baseline")
     product.hit("North mat", "--seed=4", count=2)
     expect(page.get_by_role("button", name="Ball 2,")).to_be_visible()
@@ -135,7 +133,7 @@ def test_a_backup_brought_back_under_a_running_server_leaves_no_ghosts_on_screen
     assert balls_of(coach, lesson) == [1, 2, 3]
 
 
-def test_a_file_comes_in_once_though_its_worker_is_killed(product, coach, lesson):
+def test_import_is_stored_once_after_a_worker_kill(product, coach, lesson):
     rows = "\n".join(f"7 iron,80,106,{n % 7 - 3},0.5,-4,{140 + n % 9}" for n in range(ROWS))
     table = f"{HEADERS}\n{rows}\n".encode()
     draft = coach.post(f"/api/v1/lessons/{lesson}/drafts", files={"file": ("balls.csv", table)}).json()
@@ -151,7 +149,7 @@ def test_a_file_comes_in_once_though_its_worker_is_killed(product, coach, lesson
     assert worker.restarts >= 1
 
 
-def test_a_second_machine_shows_the_same_and_ends_with_the_session(browser, product, second_machine, lesson):
+def test_second_machine_shares_data_and_sessions(browser, product, second_machine, lesson):
     context = browser.new_context(
         reduced_motion="reduce", viewport={"width": 1280, "height": 800}, base_url=second_machine
     )
@@ -177,7 +175,7 @@ def test_a_second_machine_shows_the_same_and_ends_with_the_session(browser, prod
     context.close()
 
 
-def test_one_process_dies_and_nobody_notices(product, coach, lesson):
+def test_killed_process_is_replaced(product, coach, lesson):
     [first, *_] = product.web.kept
     before = first.restarts
     os.kill(first.process.pid, signal.SIGKILL)
@@ -186,7 +184,7 @@ def test_one_process_dies_and_nobody_notices(product, coach, lesson):
     until(lambda: first.restarts > before and first.process.poll() is None)
 
 
-def test_a_log_is_one_object_a_line_and_its_owners(product, coach):
+def test_log_has_one_json_object_per_line_and_private_permissions(product, coach):
     answer = coach.get("/api/v1/students")
     log = product.folder / "server.log"
     assert log.stat().st_mode & 0o077 == 0
@@ -196,7 +194,7 @@ def test_a_log_is_one_object_a_line_and_its_owners(product, coach):
     assert {"at", "level", "process", "request", "status", "ms", "who"} <= set(asked)
 
 
-def test_a_scheduler_that_died_is_back_and_health_knows_the_last_round(product):
+def test_killed_scheduler_restarts_and_health_reports_it(product):
     """Without it nothing is retried and nothing is deleted in time."""
 
     def checks() -> dict:

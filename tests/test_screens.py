@@ -15,7 +15,7 @@ from .conftest import PATIENCE_SECONDS
 BALL = re.compile("^Ball ")
 
 
-def test_a_wrong_password_is_told_and_the_right_one_works(browser: Browser, product):
+def test_wrong_password_is_reported_and_right_one_works(browser: Browser, product):
     context = browser.new_context(reduced_motion="reduce", base_url=product.address)
     page = context.new_page()
     page.goto("/lessons/2/prove")
@@ -30,7 +30,7 @@ def test_a_wrong_password_is_told_and_the_right_one_works(browser: Browser, prod
     context.close()
 
 
-def test_a_junior_without_a_guardian_is_not_kept(page: Page):
+def test_junior_without_a_guardian_is_not_saved(page: Page):
     page.goto("/")
     page.get_by_role("button", name="New student").click()
     page.get_by_label("Name", exact=True).fill("Pip Smallwater")
@@ -42,7 +42,7 @@ def test_a_junior_without_a_guardian_is_not_kept(page: Page):
     expect(page.get_by_role("listitem").filter(has_text="Pip Smallwater")).to_contain_text("guardian Ada Smallwater")
 
 
-def test_a_token_is_shown_once_works_and_can_be_revoked(page: Page, product):
+def test_token_is_shown_once_and_can_be_revoked(page: Page, product):
     page.goto("/bays")
     card = page.locator("section").filter(has_text="South mat")
     card.get_by_label("New device").fill("Second monitor")
@@ -58,7 +58,7 @@ def test_a_token_is_shown_once_works_and_can_be_revoked(page: Page, product):
     assert product.monitor("spare", "--count", "1").wait(PATIENCE_SECONDS) == 1
 
 
-def test_two_screens_of_one_lesson_stay_in_step(page: Page, browser: Browser, product, signed_in_state):
+def test_two_screens_of_a_lesson_stay_in_sync(page: Page, browser: Browser, product, signed_in_state):
     other_context = browser.new_context(
         reduced_motion="reduce", base_url=product.address, storage_state=signed_in_state
     )
@@ -76,7 +76,7 @@ def test_two_screens_of_one_lesson_stay_in_step(page: Page, browser: Browser, pr
     other_context.close()
 
 
-def test_marks_notes_and_apart_by_keys_and_back(page: Page):
+def test_marks_notes_and_exclusion_by_keys_with_undo(page: Page):
     page.goto("/lessons/3/prove")
     page.get_by_role("button", name=BALL).first.wait_for()
     page.keyboard.press("End")
@@ -93,7 +93,7 @@ def test_marks_notes_and_apart_by_keys_and_back(page: Page):
     page.keyboard.press("z")
 
 
-def test_choosing_balls_on_the_tape_changes_what_is_read(page: Page):
+def test_selecting_balls_changes_the_reading(page: Page):
     page.goto("/lessons/3/baseline")
     expect(page.get_by_role("heading", name="The pattern")).to_be_visible()
     page.get_by_role("radio", name="Table").click()
@@ -110,7 +110,7 @@ def test_choosing_balls_on_the_tape_changes_what_is_read(page: Page):
     ("student", "headline"),
     [("Ilse Pendrake", "Strike only"), ("Jorun Aldwhistle", "Early extension"), ("Wren Stroudley", "Not settled yet")],
 )
-def test_the_cause_board_says_what_the_balls_carry(page: Page, student, headline):
+def test_cause_board_shows_the_evidence(page: Page, student, headline):
     page.goto("/")
     row = page.get_by_role("listitem").filter(has_text=student)
     row.get_by_role("link", name=re.compile("Resume|Last lesson")).click()
@@ -119,7 +119,7 @@ def test_the_cause_board_says_what_the_balls_carry(page: Page, student, headline
     expect(page.get_by_role("main").get_by_role("heading", level=2).first).to_contain_text(headline)
 
 
-def test_a_gate_the_wrong_way_round_is_refused_in_words(page: Page):
+def test_reversed_gate_is_refused_with_a_reason(page: Page):
     page.goto("/lessons/6/correct")
     page.get_by_role("radio", name="Gate").click()
     page.get_by_label(re.compile("^From")).fill("9")
@@ -146,14 +146,14 @@ def test_units_follow_the_coach(page: Page):
     expect(page.get_by_role("row", name=re.compile("Club speed"))).to_contain_text("mph")
 
 
-def test_strange_addresses_lead_home(page: Page):
+def test_unknown_addresses_lead_home(page: Page):
     page.goto("/nowhere/at/all")
     expect(page.get_by_role("heading", name="Students")).to_be_visible()
     page.goto("/lessons/999999/prove")
     expect(page.get_by_role("alert")).to_contain_text("There is no such lesson in your academy.")
 
 
-def test_pictures_and_tables_of_a_station_are_kept_as_files(page: Page, tmp_path):
+def test_station_pictures_and_tables_are_exported(page: Page, tmp_path):
     page.goto("/lessons/2/prove")
     page.get_by_role("img", name=re.compile("as strands")).wait_for()
     page.keyboard.press("k")
@@ -194,7 +194,7 @@ def test_pictures_and_tables_of_a_station_are_kept_as_files(page: Page, tmp_path
     assert len(rows) > 5
 
 
-def test_the_tape_folds_and_stays_so(page: Page):
+def test_tape_stays_collapsed(page: Page):
     page.goto("/lessons/2/prove")
     page.get_by_role("button", name="Collapse", exact=True).click()
     expect(page.get_by_role("button", name=BALL)).to_have_count(0)
@@ -203,7 +203,7 @@ def test_the_tape_folds_and_stays_so(page: Page):
     expect(page.get_by_role("button", name=BALL).first).to_be_visible()
 
 
-def test_whatever_has_a_name_is_found_from_anywhere(page: Page):
+def test_search_finds_everything_from_anywhere(page: Page):
     page.goto("/lessons/2/prove")
     page.get_by_role("button", name=BALL).first.wait_for()
     page.keyboard.press("/")

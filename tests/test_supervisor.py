@@ -35,7 +35,7 @@ class Ending:
 @pytest.mark.parametrize(
     ("status", "pauses"), [(-signal.SIGKILL, ["0.1", "0.5", "1"]), (-signal.SIGTERM, ["0.1", "0.1", "0.1"])]
 )
-def test_pauses_grow_for_who_keeps_ending_but_not_for_who_ends_with_the_loader(status, pauses):
+def test_restart_pauses_grow_except_after_a_loader_crash(status, pauses):
     text: list[str] = []
     supervisor, first = Supervisor(text.append), Ending(status)
     later = [Ending(status), Ending(status), Ending()]

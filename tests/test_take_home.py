@@ -61,7 +61,7 @@ def logged(product, lesson: int) -> dict:
         return client.get(f"/api/v1/lessons/{lesson}/practice").json()
 
 
-def test_the_coach_rewords_a_part_and_takes_it_back(page: Page, taught, root):
+def test_coach_rewrites_a_section_and_undoes_it(page: Page, taught, root):
     page.goto(f"/lessons/{taught('Thora Wickstead')}/take-home")
     page.get_by_role("button", name="Edit Common fake").click()
     words = page.get_by_role("textbox", name="Common fake, one sentence per line")
@@ -82,7 +82,7 @@ def test_the_coach_rewords_a_part_and_takes_it_back(page: Page, taught, root):
     expect(page.get_by_role("heading", name="At first you may see")).to_be_visible()
 
 
-def test_a_practice_day_is_moved_by_arrows_and_by_dragging(page: Page, taught):
+def test_practice_day_moves_by_arrows_and_dragging(page: Page, taught):
     page.goto(f"/lessons/{taught('Frode Ellingwick')}/take-home")
     grid = page.get_by_role("table", name="Practice days by week")
     days = grid.get_by_role("button")
@@ -111,7 +111,7 @@ def test_a_practice_day_is_moved_by_arrows_and_by_dragging(page: Page, taught):
     expect(grid.locator(f"[data-day='{tomorrow}'] [data-planned='{planned}']")).to_be_visible()
 
 
-def test_a_link_is_made_opened_and_ended(page: Page, phone: Page, taught, root):
+def test_link_is_created_opened_and_deleted(page: Page, phone: Page, taught, root):
     page.goto(f"/lessons/{taught('Siv Orrincote')}/take-home")
     page.get_by_role("button", name="Create link").click()
     address = page.get_by_role("region", name="Send home").get_by_role("link", name=re.compile("^http")).inner_text()
@@ -125,7 +125,7 @@ def test_a_link_is_made_opened_and_ended(page: Page, phone: Page, taught, root):
     expect(phone.get_by_role("alert")).to_contain_text("This page has expired")
 
 
-def test_practice_goes_through_a_lost_line_and_comes_in_once(phone: Page, product, taught, root):
+def test_practice_logged_offline_is_stored_once(phone: Page, product, taught, root):
     lesson = taught("Njal Foxholm")
     phone.goto(link_to(product, lesson))
     phone.get_by_role("button", name="Nothing hurts, start").wait_for()
@@ -160,7 +160,7 @@ def test_practice_goes_through_a_lost_line_and_comes_in_once(phone: Page, produc
     assert (practice["felt"], practice["not_felt"], practice["balls"]) == (2, 1, [{"contact": "solid"}])
 
 
-def test_an_answer_that_never_arrived_is_not_logged_twice(phone: Page, product, taught):
+def test_lost_response_does_not_log_twice(phone: Page, product, taught):
     """The server stored it, the answer was lost: the phone sends again, the server knows it."""
     lesson = taught("Gro Tanglewyn")
     phone.goto(link_to(product, lesson))
@@ -184,7 +184,7 @@ def test_an_answer_that_never_arrived_is_not_logged_twice(phone: Page, product, 
     assert len(logged(product, lesson)["practices"]) == 1
 
 
-def test_pain_stops_the_practice_and_says_why_until_the_coach_lifts_it(phone: Page, page: Page, product, taught, root):
+def test_pain_stops_practice_until_the_coach_resumes_it(phone: Page, page: Page, product, taught, root):
     lesson = taught("Ask Brindlehow")
     phone.goto(link_to(product, lesson))
     phone.get_by_role("button", name="Nothing hurts, start").click()
@@ -207,7 +207,7 @@ def test_pain_stops_the_practice_and_says_why_until_the_coach_lifts_it(phone: Pa
     expect(phone.get_by_role("button", name="Nothing hurts, start")).to_be_visible()
 
 
-def test_the_phone_shows_plan_and_page_and_moves_a_day(phone: Page, product, taught, root):
+def test_phone_shows_plan_and_page_and_moves_a_day(phone: Page, product, taught, root):
     phone.goto(link_to(product, taught("Unn Pellhurst")))
     phone.get_by_role("radio", name="Plan").click()
     day = phone.get_by_role("listitem").first
@@ -224,7 +224,7 @@ def test_the_phone_shows_plan_and_page_and_moves_a_day(phone: Page, product, tau
     ("student", "alarm", "words"),
     [("Lasse Corrigall", None, ["retained", "proven"]), ("Oona Brackwater", "Relapsed", ["relapsed", "Retained"])],
 )
-def test_the_record_of_three_lessons_tells_keeping_from_losing(page: Page, root, student, alarm, words):
+def test_record_of_three_lessons_shows_retention(page: Page, root, student, alarm, words):
     page.goto("/")
     page.get_by_role("link", name=student, exact=True).click()
     page.get_by_role("heading", name="Suspected, tried, proven, refuted").wait_for()
@@ -239,7 +239,7 @@ def test_the_record_of_three_lessons_tells_keeping_from_losing(page: Page, root,
     assert faults_of(page, root) == []
 
 
-def test_a_relapse_opens_the_next_lesson_with_what_to_do(page: Page, root):
+def test_next_lesson_after_a_relapse_starts_with_a_plan(page: Page, root):
     page.goto("/")
     row = page.get_by_role("listitem").filter(has_text="Oona Brackwater")
     row.get_by_role("link", name=re.compile("Resume")).click()
@@ -253,7 +253,7 @@ def test_a_relapse_opens_the_next_lesson_with_what_to_do(page: Page, root):
     expect(plan.get_by_role("radio", name="Half", exact=True)).to_be_checked()
 
 
-def test_day_and_outcomes_are_read_at_a_glance(page: Page, root):
+def test_day_and_outcomes_pages_show_their_rows(page: Page, root):
     page.goto("/")
     page.get_by_role("link", name="Day", exact=True).click()
     visit = page.get_by_role("listitem").filter(has_text="Lasse Corrigall")

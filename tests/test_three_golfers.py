@@ -100,7 +100,7 @@ def status(page: Page):
     return page.get_by_role("region", name="Change so far").get_by_role("heading")
 
 
-def test_who_learns_is_verified_and_the_students_screen_follows(page: Page, browser, product, under_proof, root):
+def test_true_change_is_verified_and_shown_on_the_student_screen(page: Page, browser, product, under_proof, root):
     student = under_proof("Liv Torsdahl", "early-extension/from-inside", 71)
     marks = ["done", "missed", "done", "done"] * 4
     student.hits(16, marks)
@@ -128,7 +128,7 @@ def test_who_learns_is_verified_and_the_students_screen_follows(page: Page, brow
     context.close()
 
 
-def test_who_only_aims_elsewhere_is_called_compensated(page: Page, under_proof):
+def test_changed_aim_is_compensated(page: Page, under_proof):
     looks = {"first_mover": "shoulders-arms", "shaft_plane_change": "steepens"}
     student = under_proof("Per Lindvik", "upper-body-first", 72, "Upper body first", looks)
     student.hits(14, aim=5.0)
@@ -137,7 +137,7 @@ def test_who_only_aims_elsewhere_is_called_compensated(page: Page, under_proof):
     expect(page.get_by_role("alert").filter(has_text="check the aim")).to_be_visible()
 
 
-def test_a_change_on_every_ball_is_not_called_the_movements(page: Page, under_proof):
+def test_change_on_every_ball_is_not_linked_to_the_movement(page: Page, under_proof):
     """Something else took the fault away, and the movement was made by chance: called balls tell that it was not it.
 
     The calls come in an order that nobody knows before, so one golfer in twenty may be misjudged; not two in a row.
@@ -163,7 +163,7 @@ def test_a_change_on_every_ball_is_not_called_the_movements(page: Page, under_pr
     assert "Verified" not in claimed("Tove Lindgard", 75) or "Verified" not in claimed("Tove Halden", 76)
 
 
-def test_who_was_misjudged_is_not_supported_and_the_next_step_is_named(page: Page, under_proof, root):
+def test_wrong_cause_is_not_supported_and_names_the_next_step(page: Page, under_proof, root):
     student = under_proof("Siw Akerholm", "trail-knee-drive", 73)
     student.hits(24)
     mark(page, 15, "113" * 8)

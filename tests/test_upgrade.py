@@ -27,7 +27,7 @@ NOT_KEPT = ("axes_", "django_session")  # failed tries and sessions: everybody s
 
 
 @pytest.mark.parametrize("file", RELEASES, ids=lambda f: f.stem)
-def test_an_academy_of_an_earlier_release_keeps_every_row(file, tmp_path):
+def test_upgrade_keeps_every_row(file, tmp_path):
     database = mariadb.start(tmp_path / "database", quick=True)
     try:
         access = Access(database.address)

@@ -37,7 +37,7 @@ def arc_minutes(pixels: float, across: int) -> float:
 
 
 @pytest.mark.parametrize("wall", WALLS, ids=["1920", "2560"])
-def test_prove_is_read_from_three_metres(page: Page, wall):
+def test_prove_is_readable_from_three_meters(page: Page, wall):
     page.set_viewport_size(wall)
     page.goto("/lessons/2/prove")
     page.get_by_role("region", name="Change so far").wait_for()
@@ -51,7 +51,7 @@ def test_prove_is_read_from_three_metres(page: Page, wall):
 
 
 @pytest.mark.parametrize("path", ENLARGED)
-def test_a_page_enlarged_twice_loses_nothing_to_the_right(page: Page, path):
+def test_page_at_200_percent_is_not_cut_off(page: Page, path):
     page.set_viewport_size(TWICE)
     page.goto(path)
     settled(page)
@@ -59,7 +59,7 @@ def test_a_page_enlarged_twice_loses_nothing_to_the_right(page: Page, path):
 
 
 @pytest.mark.parametrize("path", ["/lessons/2/prove", "/lessons/2/cause"])
-def test_forced_colours_keep_what_is_chosen_and_what_a_mark_means(page: Page, root, path):
+def test_forced_colors_keep_selection_and_marks(page: Page, root, path):
     page.emulate_media(forced_colors="active", reduced_motion="reduce")
     page.goto(path)
     # The browser's own colours contrast; what is asked with the page's is no question here.

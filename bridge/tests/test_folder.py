@@ -50,7 +50,7 @@ def write(file, text: str, age: float = 0.0) -> None:
     os.utime(file, (time.time() - age,) * 2)
 
 
-def test_a_file_that_grows(place, watch):
+def test_growing_file_is_read(place, watch):
     look, file = watch(), place / "today.csv"
     write(file, HEAD + "\n")
     assert look() == [HEAD]
@@ -62,7 +62,7 @@ def test_a_file_that_grows(place, watch):
     assert list(look.journal.unsent)[-1].head[0] == HEAD
 
 
-def test_a_file_that_is_rewritten_also_newest_first_and_with_averages(place, watch):
+def test_rewritten_file_is_read_with_averages(place, watch):
     look, file = watch(), place / "today.csv"
     for n in range(5):
         lines = [HEAD, *(ball(k) for k in range(n, -1, -1)), f"Average;{n}.2;1.1;2.2"]
@@ -75,7 +75,7 @@ def test_a_file_that_is_rewritten_also_newest_first_and_with_averages(place, wat
 
 @pytest.mark.parametrize("met", [2, 4])
 @pytest.mark.parametrize("column", ["{n}", "27.11.2026 15:{n:02}"])
-def test_several_balls_of_a_file_that_stands_newest_first_come_in_the_order_they_were_hit(place, watch, column, met):
+def test_newest_first_file_is_read_in_hitting_order(place, watch, column, met):
     def written(numbers) -> None:
         rows = [f"{column.format(n=n)};{ball(n)}" for n in numbers]
         write(place / "today.csv", "\n".join([f"No.;{HEAD}", *rows, "Average;7 Iron;80.2;1.1;2.2"]) + "\n")
@@ -89,7 +89,7 @@ def test_several_balls_of_a_file_that_stands_newest_first_come_in_the_order_they
     assert balls_in(look()) == [ball(n) for n in range(met + 3, 10)]
 
 
-def test_a_title_that_changes_turns_nothing_round(place, watch):
+def test_changed_title_does_not_reverse_the_order(place, watch):
     look = watch()
     for last in (3, 5, 7):
         rows = [f"{n};{ball(n)}" for n in range(1, last + 1)]
@@ -102,7 +102,7 @@ def test_a_title_that_changes_turns_nothing_round(place, watch):
         assert len(new) in (2, 3)
 
 
-def test_several_balls_at_the_end_of_a_file_stay_as_they_stand_whatever_their_numbers_say(place, watch):
+def test_appended_balls_keep_their_order(place, watch):
     look, file = watch(), place / "today.csv"
     write(file, f"{HEAD}\n{ball(9)}\n")
     look()
@@ -112,7 +112,7 @@ def test_several_balls_at_the_end_of_a_file_stay_as_they_stand_whatever_their_nu
     assert balls_in(look()) == [ball(4), ball(3)]
 
 
-def test_two_balls_whose_carries_happen_to_fall_by_one_stay_as_they_stand(place, watch):
+def test_falling_carries_do_not_reverse_the_order(place, watch):
     look = watch()
     write(place / "today.csv", f"{HEAD};Carry\n{ball(1)};152\n{ball(2)};151\n")
     assert balls_in(look()) == [f"{ball(1)};152", f"{ball(2)};151"]
@@ -122,7 +122,7 @@ def balls_in(texts: list[str]) -> list[str]:
     return [text[text.index("7 Iron") :] for text in texts if "7 Iron" in text and "Average" not in text]
 
 
-def test_one_file_a_ball(place, watch):
+def test_one_file_per_ball_is_read(place, watch):
     look = watch()
     for n in range(3):
         write(place / f"shot-{n}.csv", f"{HEAD}\n{ball(n)}\n")
@@ -132,7 +132,7 @@ def test_one_file_a_ball(place, watch):
         assert [json.loads(t) for t in look()] == [record]
 
 
-def test_half_a_line_waits_for_its_end(place, watch):
+def test_incomplete_line_waits(place, watch):
     look, file = watch(), place / "today.csv"
     write(file, f"{HEAD}\n{ball(1)}\n7 Iron;80")
     assert look() == [HEAD, ball(1)]
@@ -140,7 +140,7 @@ def test_half_a_line_waits_for_its_end(place, watch):
     assert look() == ["7 Iron;80.1;3.3;2.2"]
 
 
-def test_a_last_line_without_an_end_is_taken_once_it_rests(place, watch):
+def test_last_line_without_newline_is_read_after_a_pause(place, watch):
     look, file = watch(), place / "today.csv"
     write(file, f"{HEAD}\n{ball(1)}")
     assert look() == [HEAD]
@@ -150,7 +150,7 @@ def test_a_last_line_without_an_end_is_taken_once_it_rests(place, watch):
     assert look() == [ball(2)]
 
 
-def test_half_a_document_waits(place, watch):
+def test_incomplete_document_waits(place, watch):
     look, file = watch(), place / "session.json"
     whole = json.dumps([{"path": 1.5, "face": 2.5}, {"path": 3.5, "face": 4.5}], indent=1)
     write(file, whole[: len(whole) // 2])
@@ -159,7 +159,7 @@ def test_half_a_document_waits(place, watch):
     assert [json.loads(t)["path"] for t in look()] == [1.5, 3.5]
 
 
-def test_old_files_are_left_alone_and_the_newest_shows_what_is_coming(place, watch):
+def test_old_files_are_ignored_except_examples(place, watch):
     for n in range(30):
         write(place / f"old-{n}.csv", f"{HEAD}\n{ball(n)}\n", age=1000 - n)
     look = watch()
@@ -172,7 +172,7 @@ def test_old_files_are_left_alone_and_the_newest_shows_what_is_coming(place, wat
     assert watch()() == []
 
 
-def test_what_was_written_while_we_were_away_is_found(place, watch):
+def test_rows_written_while_off_are_found(place, watch):
     look, file = watch(), place / "today.csv"
     write(file, f"{HEAD}\n{ball(1)}\n")
     look()
@@ -181,7 +181,7 @@ def test_what_was_written_while_we_were_away_is_found(place, watch):
     assert watch()() == [ball(2)]
 
 
-def test_the_same_ball_hit_twice_is_two(place, watch):
+def test_identical_rows_are_two_balls(place, watch):
     look, file = watch(), place / "today.csv"
     write(file, f"{HEAD}\n7i;80;1;1\n7i;80;1;1\n")
     assert look().count("7i;80;1;1") == 2
@@ -200,7 +200,7 @@ def test_encodings(place, watch, encoding):
     assert look.journal.unsent[0].text == "Schläger;Fläche;Pfad"
 
 
-def test_a_new_column_in_mid_file_brings_a_head_of_its_own(place, watch):
+def test_new_column_mid_file_gets_its_own_head(place, watch):
     look, file = watch(), place / "today.csv"
     write(file, f"{HEAD}\n{ball(1)}\n")
     look()
@@ -213,14 +213,14 @@ def test_a_new_column_in_mid_file_brings_a_head_of_its_own(place, watch):
     assert f"{HEAD};Spin" in Journal(place.parent / "journal").unsent[-1].head
 
 
-def test_a_row_of_units_does_not_hide_the_headers(place, watch):
+def test_units_row_does_not_hide_the_headers(place, watch):
     look = watch()
     write(place / "a.csv", "Title\nClub;Speed;Path;Face\n;mph;deg;deg\n7i;80.1;2.2;1.1\n")
     look()
     assert "Club;Speed;Path;Face" in look.journal.unsent[-1].head
 
 
-def test_only_names_that_count_and_folders_below(place, watch):
+def test_file_patterns_and_subfolders_are_respected(place, watch):
     look = watch(patterns=["bay2*.csv"])
     (place / "deep" / "er").mkdir(parents=True)
     for name in ("bay1.csv", "notes.docx", "deep/er/Bay2-x.csv"):
@@ -229,7 +229,7 @@ def test_only_names_that_count_and_folders_below(place, watch):
     assert look.journal.unsent[0].name == "deep/er/Bay2-x.csv"
 
 
-def test_what_cannot_be_read_is_said_and_tried_again(place, watch, monkeypatch):
+def test_unreadable_file_is_reported_and_retried(place, watch, monkeypatch):
     look, file = watch(), place / "today.csv"
     write(file, f"{HEAD}\n{ball(1)}\n")
     real = type(file).read_bytes
@@ -246,7 +246,7 @@ def test_what_cannot_be_read_is_said_and_tried_again(place, watch, monkeypatch):
     assert not look.folder.problems
 
 
-def test_any_order_of_growing_rewriting_and_restarting_takes_every_row_once(place, watch):
+def test_every_row_is_read_once_in_any_order_of_events(place, watch):
     rng = random.Random(7)  # noqa: S311
     look, file, written, found = watch(), place / "today.csv", [], []
     for n in range(120):

@@ -20,7 +20,7 @@ def file(tmp_path):
     return tmp_path / "journal"
 
 
-def test_rows_come_back_with_their_numbers_and_heads(file):
+def test_journal_restores_rows_numbers_and_heads(file):
     journal = Journal(file)
     assert journal.take("a.csv", rows("7i;1;2", "7i;3;4")) == 2
     numbers = [e.number for e in journal.unsent]
@@ -31,7 +31,7 @@ def test_rows_come_back_with_their_numbers_and_heads(file):
     assert again.places["a.csv"].taken == journal.places["a.csv"].taken
 
 
-def test_what_was_confirmed_is_not_sent_again_and_still_known(file):
+def test_confirmed_rows_are_remembered_and_not_resent(file):
     journal = Journal(file)
     journal.take("a.csv", rows("1", "2", "3"))
     journal.confirmed(journal.batch(2))
@@ -43,7 +43,7 @@ def test_what_was_confirmed_is_not_sent_again_and_still_known(file):
     assert sum(Journal(file).places["a.csv"].taken.values()) == 3
 
 
-def test_numbers_never_come_twice_whatever_the_clock_does(file):
+def test_numbers_are_unique_whatever_the_clock_does(file):
     journal = Journal(file, clock=2000.0)
     journal.take("a", rows("1"))
     used = journal.unsent[0].number
@@ -53,7 +53,7 @@ def test_numbers_never_come_twice_whatever_the_clock_does(file):
 
 
 @pytest.mark.parametrize("cut", range(1, 90, 4))
-def test_a_torn_end_costs_only_rows_that_are_found_again(file, cut):
+def test_torn_journal_loses_only_rows_that_are_found_again(file, cut):
     journal = Journal(file)
     journal.take("a.csv", rows("first"))
     whole = file.stat().st_size
@@ -68,7 +68,7 @@ def test_a_torn_end_costs_only_rows_that_are_found_again(file, cut):
     assert sum(again.places["a.csv"].taken.values()) == len(texts)
 
 
-def test_a_full_disk_takes_nothing_and_loses_nothing(file, monkeypatch):
+def test_full_disk_loses_nothing(file, monkeypatch):
     journal = Journal(file)
     journal.take("a.csv", rows("first"))
 
@@ -85,7 +85,7 @@ def test_a_full_disk_takes_nothing_and_loses_nothing(file, monkeypatch):
     assert [(e.text, e.head) for e in again.unsent] == [("first", HEAD), ("second", ("another head",))]
 
 
-def test_a_batch_has_one_head_and_one_name(file):
+def test_batch_has_one_head_and_one_source(file):
     journal = Journal(file)
     journal.take("a", rows("1", "2"))
     journal.take("a", [("3", ("other",))])
@@ -97,7 +97,7 @@ def test_a_batch_has_one_head_and_one_name(file):
     assert sent == [["1", "2"], ["3"], ["4"]]
 
 
-def test_old_rows_are_known_and_not_sent(file):
+def test_old_rows_are_not_sent(file):
     Journal(file).know("old.csv", ["1", "1", "2"])
     again = Journal(file)
     assert not again.unsent

@@ -18,7 +18,7 @@ from .conftest import until
 HEAD = "Club;Path;Face"
 
 
-def test_rows_go_to_the_server_and_old_ones_only_show_what_is_coming(run, server, place):
+def test_new_rows_are_sent_and_old_ones_are_examples(run, server, place):
     (place / "old.csv").write_text(f"{HEAD}\n7i;9.5;9.5\n")
     bridge = run()
     until(lambda: server.examples)
@@ -30,7 +30,7 @@ def test_rows_go_to_the_server_and_old_ones_only_show_what_is_coming(run, server
     assert bridge.status()["stored"] == 2
 
 
-def test_an_answer_that_is_lost_costs_and_doubles_nothing(run, server, place):
+def test_lost_response_loses_and_duplicates_nothing(run, server, place):
     run()
     server.lose_answers = 2
     (place / "new.csv").write_text(f"{HEAD}\n7i;1.5;2.5\n")
@@ -38,7 +38,7 @@ def test_an_answer_that_is_lost_costs_and_doubles_nothing(run, server, place):
     assert sorted(server.rows.values()) == sorted([HEAD, "7i;1.5;2.5"])
 
 
-def test_what_comes_while_the_server_is_away_is_sent_later_also_after_a_restart(run, server, place):
+def test_rows_during_an_outage_are_sent_later(run, server, place):
     server.answer = lambda what, body: 503
     bridge = run()
     (place / "new.csv").write_text(f"{HEAD}\n7i;1.5;2.5\n")
@@ -49,7 +49,7 @@ def test_what_comes_while_the_server_is_away_is_sent_later_also_after_a_restart(
     until(lambda: "7i;1.5;2.5" in server.rows.values())
 
 
-def test_a_bridge_that_was_ended_says_so_keeps_its_rows_and_sends_them_when_it_is_paired_anew(run, server, place):
+def test_disconnected_bridge_keeps_rows_until_paired_again(run, server, place):
     server.answer = lambda what, body: 401 if what != "pair" else None
     bridge = run()
     (place / "new.csv").write_text(f"{HEAD}\n7i;1.5;2.5\n")
@@ -87,7 +87,7 @@ def test_the_page_is_for_this_computer_only(run, server):
         assert result.value.code == 403
 
 
-def test_a_row_the_server_will_never_take_is_put_aside_and_blocks_nothing(run, server, place):
+def test_permanently_refused_row_blocks_nothing(run, server, place):
     server.answer = lambda what, body: 422 if what == "rows" and any("odd" in r["text"] for r in body["rows"]) else None
     bridge = run()
     (place / "new.csv").write_text(f"{HEAD}\n7i;1.5;2.5\n7i;odd;2.5\n7i;3.5;2.5\n")
@@ -97,7 +97,7 @@ def test_a_row_the_server_will_never_take_is_put_aside_and_blocks_nothing(run, s
     assert json.loads(aside)["text"] == "7i;odd;2.5"
 
 
-def test_two_on_one_folder(run, server, place, tmp_path):
+def test_second_bridge_on_one_folder_is_refused(run, server, place, tmp_path):
     run()
     other = Bridge(tmp_path, Settings(server=server.address, token="x", source=str(place)))
     until(lambda: run is not None and (other._look() or "Another bridge" in other.status()["problem"]))
@@ -105,7 +105,7 @@ def test_two_on_one_folder(run, server, place, tmp_path):
         only_one(tmp_path / "lock")
 
 
-def test_paired_from_the_shell_once(server, place, tmp_path, capsys, monkeypatch):
+def test_bridge_pairs_from_the_shell_once(server, place, tmp_path, capsys, monkeypatch):
     monkeypatch.setattr(Bridge, "run", lambda self: None)
     state = tmp_path / "state"
     words = [
@@ -126,6 +126,6 @@ def test_paired_from_the_shell_once(server, place, tmp_path, capsys, monkeypatch
     assert kept.load(state).source == str(place)
 
 
-def test_broken_settings_are_no_settings(tmp_path):
+def test_broken_settings_are_ignored(tmp_path):
     (tmp_path / "settings.json").write_text("{{{")
     assert kept.load(tmp_path) == Settings()

@@ -68,7 +68,7 @@ def texts(server) -> set[str]:
 
 
 @pytest.mark.parametrize("shape", ["session", "session-on-one-line", "latest", "pretty"])
-def test_one_json_document_rewritten_at_each_ball_loses_none(run, server, place, shape):
+def test_rewritten_json_document_loses_no_ball(run, server, place, shape):
     run()
     file, balls = place / "session.json", []
     for number in range(COUNT):
@@ -89,7 +89,7 @@ def test_one_json_document_rewritten_at_each_ball_loses_none(run, server, place,
     assert len(server.rows) == COUNT
 
 
-def test_headings_between_balls_go_along_with_the_rows_below_them(run, server, place):
+def test_headings_apply_to_the_rows_below(run, server, place):
     heads = {}
     server.answer = lambda what, body: (
         heads.update({row["text"]: body["head"][-1] for row in body["rows"]}) if what == "rows" else None
@@ -114,7 +114,7 @@ def test_headings_between_balls_go_along_with_the_rows_below_them(run, server, p
         ("balls.csv", "a;b;c\nx;y;z\nu;v;w\np;q;r\n", "hold no balls"),
     ],
 )
-def test_what_cannot_be_read_is_said_within_ten_seconds(run, server, place, name, text, told):
+def test_unreadable_file_is_reported_within_ten_seconds(run, server, place, name, text, told):
     sentence = []
     server.answer = lambda what, body: sentence.append(body["problem"]) if what == "here" else None
     plain = server.told

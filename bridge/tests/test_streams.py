@@ -54,7 +54,7 @@ def server():
         yield listening
 
 
-def test_lines_of_a_connection_in_pieces_and_over_a_lost_one(listen, server):
+def test_tcp_lines_survive_fragments_and_reconnects(listen, server):
     stream = listen(f"tcp://127.0.0.1:{server.getsockname()[1]}")
     line, _ = server.accept()
     with line:
@@ -69,7 +69,7 @@ def test_lines_of_a_connection_in_pieces_and_over_a_lost_one(listen, server):
     assert stream.journal.unsent[-1].head[0] == HEAD
 
 
-def test_a_program_that_connects_to_us(listen):
+def test_program_may_connect_to_the_bridge(listen):
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
@@ -117,13 +117,13 @@ def tell_five(line) -> None:
     time.sleep(0.3)
 
 
-def test_messages_of_a_websocket(listen):
+def test_websocket_messages_are_read(listen):
     with speaking(tell_five) as port:
         stream = listen(f"ws://127.0.0.1:{port}/balls")
         assert [json.loads(t)["path"] for t in stream.texts(5)][:5] == [1.5, 2.5, 3.5, 4.5, 5.5]
 
 
-def test_messages_of_a_websocket_over_tls_also_after_it_was_lost(listen, certificate):
+def test_tls_websocket_reconnects(listen, certificate):
     result = itertools.count(1)
 
     def tell_one(line) -> None:
@@ -135,7 +135,7 @@ def test_messages_of_a_websocket_over_tls_also_after_it_was_lost(listen, certifi
         assert [json.loads(t)["path"] for t in stream.texts(2)][:2] == [1, 2]
 
 
-def test_a_websocket_whose_certificate_nobody_trusts_is_said(listen, certificate, monkeypatch):
+def test_untrusted_certificate_is_reported(listen, certificate, monkeypatch):
     monkeypatch.delenv("SSL_CERT_FILE")
     with speaking(tell_five, ssl=certificate) as port:
         stream = listen(f"wss://127.0.0.1:{port}/balls")
@@ -146,7 +146,7 @@ def test_a_websocket_whose_certificate_nobody_trusts_is_said(listen, certificate
         assert not stream.journal.unsent
 
 
-def test_a_websocket_that_says_nothing_is_left_at_once(listen):
+def test_silent_websocket_closes_at_once(listen):
     with speaking(lambda line: time.sleep(1)) as port:
         stream = listen(f"ws://127.0.0.1:{port}/balls")
         time.sleep(0.5)
@@ -155,7 +155,7 @@ def test_a_websocket_that_says_nothing_is_left_at_once(listen):
         assert time.monotonic() - begun < 2
 
 
-def test_rubbish_on_a_serial_line_is_passed_over(listen):
+def test_garbage_on_a_serial_line_is_skipped(listen):
     ours, theirs = pty.openpty()
     try:
         stream = listen(f"serial:{os.ttyname(theirs)}:9600")
@@ -170,7 +170,7 @@ def test_rubbish_on_a_serial_line_is_passed_over(listen):
         os.close(theirs)
 
 
-def test_nobody_there_is_said(listen):
+def test_missing_source_is_reported(listen):
     stream = listen("tcp://127.0.0.1:1")
     until = time.monotonic() + 10
     while not stream.problems and time.monotonic() < until:

@@ -28,7 +28,7 @@ def told(clips):
     return json.loads(done.stdout)
 
 
-def test_a_clip_is_answered_with_its_landmarks_and_the_body(told, clips):
+def test_clip_gives_landmarks_and_body(told, clips):
     truth = json.loads((clips / "bero-down-the-line.json").read_text())
     assert (told["view"], told["hand"], told["format"]) == ("down-the-line", "right", "instavis.pose/1")
     assert told["model"]["sha256"] == model.LANDMARK_SHA
@@ -44,14 +44,14 @@ def test_a_clip_is_answered_with_its_landmarks_and_the_body(told, clips):
             )
 
 
-def test_the_record_measures_the_same_again(told):
+def test_stored_landmarks_give_the_same_body(told):
     record = {key: value for key, value in told.items() if key not in ("file", "body")}
     again = body_of(read_pose(record), 179)
     for name, values in again.swing.columns.items():
         np.testing.assert_allclose(values, told["body"][name], atol=0.15)
 
 
-def test_of_a_cameras_film_only_the_swing_before_the_ball_is_looked_at():
+def test_only_the_swing_before_the_ball_is_measured():
     assert looked_at(None, 3.0) == (0.0, np.inf)
     assert looked_at(8.0, 6.5) == pytest.approx((4.3, 7.5))
     # Nothing was heard, or a strike of somebody else: long before, or after the ball was told.
@@ -65,37 +65,37 @@ def refused(path: Path, networks) -> str:
     return str(error.value)
 
 
-def test_nobody_is_said(film, networks):
+def test_clip_without_a_person_is_rejected(film, networks):
     assert "films-no-golfer-found" in refused(film([np.full((240, 320, 3), 120, np.uint8)] * 40), networks)
 
 
-def test_two_people_of_one_size_are_said(film, networks, frames):
+def test_clip_with_two_people_is_rejected(film, networks, frames):
     pair = np.concatenate([frames[0][:, 320:960]] * 2, axis=1)
     assert "films-two-people" in refused(film([pair] * 3), networks)
 
 
-def test_half_a_body_is_said(film, networks, frames):
+def test_clip_with_half_a_body_is_rejected(film, networks, frames):
     assert "films-whole-body" in refused(film([f[:420] for f in frames[:60:2]]), networks)
 
 
-def test_ten_frames_a_second_are_too_few(film, networks, frames):
+def test_ten_frames_a_second_are_rejected(film, networks, frames):
     assert "films-least-frames-second" in refused(film(frames[::6], fps=10), networks)
 
 
-def test_somebody_who_only_stands_there_does_not_swing(film, networks, frames):
+def test_clip_without_a_swing_is_rejected(film, networks, frames):
     assert "swing" in refused(film(frames[:1] * 40), networks)
 
 
 @pytest.mark.parametrize(
     "data", [b"", b"no video at all", b"\x89PNG\r\n\x1a\n" + bytes(200), b"\x00\x00\x00\x20ftypmp42"]
 )
-def test_what_is_no_video_is_said(tmp_path, networks, data):
+def test_non_video_is_rejected(tmp_path, networks, data):
     path = tmp_path / "swing.mp4"
     path.write_bytes(data)
     assert "video" in refused(path, networks)
 
 
-def test_a_picture_named_as_a_video_is_no_swing(tmp_path, networks, frames):
+def test_picture_named_as_a_video_is_rejected(tmp_path, networks, frames):
     from PIL import Image
 
     path = tmp_path / "swing.mp4"
@@ -103,19 +103,19 @@ def test_a_picture_named_as_a_video_is_no_swing(tmp_path, networks, frames):
     assert refused(path, networks)
 
 
-def test_a_clip_of_three_minutes_is_refused_before_it_is_looked_at(film):
+def test_three_minute_clip_is_rejected_before_decoding(film):
     path = film([np.zeros((64, 64, 3), np.uint8)] * 180, fps=1)
     with pytest.raises(InputError, match="clip-most-cut"):
         open_clip(path)
 
 
-def test_a_bomb_of_frames_ends(film):
+def test_frame_bomb_is_stopped(film):
     clip = open_clip(film([np.zeros((64, 64, 3), np.uint8)] * 3000, fps=240))
     with pytest.raises(InputError, match="frames"):
         list(clip.frames())
 
 
-def test_a_large_fast_clip_is_looked_at_smaller_and_slower(film):
+def test_large_fast_clip_is_downscaled_and_thinned(film):
     clip = open_clip(film([np.zeros((2160, 3840, 3), np.uint8)] * 12, fps=240))
     seen = list(clip.frames())
     assert seen[0].picture.shape == (720, KEPT_SIDE, 3)
@@ -123,7 +123,7 @@ def test_a_large_fast_clip_is_looked_at_smaller_and_slower(film):
     assert np.diff([frame.time for frame in seen]).min() > 0.9 / FASTEST
 
 
-def test_a_file_that_breaks_off_tells_what_was_there(clips, tmp_path):
+def test_truncated_file_gives_its_first_part(clips, tmp_path):
     data = (clips / "ansa-face-on.webm").read_bytes()
     path = tmp_path / "cut.webm"
     path.write_bytes(data[: len(data) // 2])
@@ -131,7 +131,7 @@ def test_a_file_that_breaks_off_tells_what_was_there(clips, tmp_path):
     assert 20 < len(seen) < 147
 
 
-def test_another_model_file_is_not_used(tmp_path):
+def test_other_model_file_is_rejected(tmp_path):
     shutil.copy(model.SHIPPED / model.LANDMARK_FILE, tmp_path)
     data = bytearray((model.SHIPPED / model.DETECTOR_FILE).read_bytes())
     data[1000] ^= 1
@@ -142,7 +142,7 @@ def test_another_model_file_is_not_used(tmp_path):
         model.load(tmp_path / "nowhere")
 
 
-def test_the_command_answers_every_file_and_says_which_could_not_be_read(tmp_path, capsys):
+def test_camera_command_answers_every_file(tmp_path, capsys):
     path = tmp_path / "letter.mov"
     path.write_text("dear coach")
     assert main([str(path), str(tmp_path / "missing.mp4")]) == 2
@@ -151,7 +151,7 @@ def test_the_command_answers_every_file_and_says_which_could_not_be_read(tmp_pat
     assert first["error"]["field"] == second["error"]["field"] == "clip"
 
 
-def test_a_picture_of_67_million_pixels_is_refused_before_it_is_decoded(film):
+def test_oversized_picture_is_rejected_before_decoding(film):
     path = film([np.zeros((8192, 8192, 3), np.uint8)] * 2, fps=30)
     begun = time.monotonic()
     with pytest.raises(ClipRefused) as caught:
@@ -160,7 +160,7 @@ def test_a_picture_of_67_million_pixels_is_refused_before_it_is_decoded(film):
     assert time.monotonic() - begun < 5
 
 
-def test_a_list_of_files_opens_none_of_them(clips, tmp_path):
+def test_playlist_opens_no_file(clips, tmp_path):
     path = tmp_path / "swing.mp4"
     path.write_text(f"ffconcat version 1.0\nfile '{clips / 'ansa-face-on.webm'}'\n")
     with pytest.raises(ClipRefused) as caught:
@@ -168,14 +168,14 @@ def test_a_list_of_files_opens_none_of_them(clips, tmp_path):
     assert caught.value.code == "unreadable"
 
 
-def test_the_decoder_of_a_film_that_takes_too_long_is_ended(clips, monkeypatch):
+def test_slow_decoder_is_stopped(clips, monkeypatch):
     monkeypatch.setattr(decoder, "MAX_SECONDS", 0.0)
     with pytest.raises(ClipRefused) as caught:
         list(decode(clips / "ansa-face-on.webm").frames())
     assert caught.value.code == "too-costly"
 
 
-def test_a_decoder_that_dies_is_told_as_a_film_that_costs_too_much(clips):
+def test_killed_decoder_rejects_the_film(clips):
     decoded = decode(clips / "ansa-face-on.webm")
     frames = decoded.frames()
     next(frames)
@@ -184,7 +184,7 @@ def test_a_decoder_that_dies_is_told_as_a_film_that_costs_too_much(clips):
         list(frames)
 
 
-def test_frames_of_the_child_are_those_of_the_clip(clips):
+def test_child_process_gives_the_same_frames(clips):
     alone, apart = open_clip(clips / "bero-face-on.mp4"), decode(clips / "bero-face-on.mp4")
     assert (alone.width, alone.height, alone.sound_from) == (apart.width, apart.height, apart.sound_from)
     assert np.array_equal(alone.sound, apart.sound)
@@ -193,7 +193,7 @@ def test_frames_of_the_child_are_those_of_the_clip(clips):
         assert np.array_equal(here.picture, there.picture)
 
 
-def test_no_decoder_is_left_when_nobody_wants_the_rest(clips):
+def test_unused_decoder_is_stopped(clips):
     decoded = decode(clips / "ansa-face-on.webm")
     frames = decoded.frames()
     next(frames)

@@ -18,13 +18,13 @@ SHIPPED = shipped_knowledge()
 SHORT_HIP = {"hip-turn.trail-in": "short"}
 
 
-def test_every_drill_has_ways_of_making_it_felt():
+def test_every_drill_has_feels():
     assert all(drill.felt_by for drill in SHIPPED.drills.values())
     used = {way for drill in SHIPPED.drills.values() for way in drill.felt_by}
     assert used == set(vocabulary().felt)
 
 
-def test_five_tests_are_asked_and_all_their_parts_mean_something():
+def test_body_screen_has_five_tests_with_meaning():
     tests = planned_tests(())
     assert [t.test.id for t in tests] == ["hip-turn", "chest-turn", "squat", "balance", "hamstring-reach"]
     assert {p.id for t in tests for p in t.parts} == set(vocabulary().body_parts)
@@ -32,19 +32,19 @@ def test_five_tests_are_asked_and_all_their_parts_mean_something():
     assert not any(t.left_out for t in tests)
 
 
-def test_a_health_answer_leaves_out_what_it_forbids():
+def test_health_answer_leaves_out_its_tests():
     left_out = {t.test.id: t.left_out for t in planned_tests({"balance"}) if t.left_out}
     assert left_out == {"balance": "body-left-out"}
     assert all(t.left_out for t in planned_tests({"surgery"}))
 
 
-def test_what_is_free_or_untested_bounds_nothing():
+def test_free_or_untested_parts_limit_nothing():
     assert bounds_of({}) == bounds_of(dict.fromkeys(vocabulary().body_parts, "free"))
     assert bounds_of({"of-a-later-release": "short"}) == bounds_of({})
     assert within_reach(SHIPPED, bounds_of({})) is SHIPPED
 
 
-def test_less_turn_is_enough_for_a_hip_that_turns_little():
+def test_limited_hip_turn_lowers_the_window():
     """A recorded turn between the usual bound and this body's is sound for this body and for no other."""
     able, bound = within_reach(SHIPPED, bounds_of(SHORT_HIP)), SHIPPED.windows["turn-short"].bound
     graded = {"usual": [], "able": []}
@@ -62,7 +62,7 @@ def test_less_turn_is_enough_for_a_hip_that_turns_little():
     assert graded["able"].count(sound) >= 10
 
 
-def test_a_correction_this_body_makes_only_in_part_is_worth_less(hit):
+def test_limited_body_lowers_the_benefit(hit):
     balls = hit("restricted-hip-turn", 9, 16)
     ranking = rank_causes(SHIPPED, balls, checks={"hip-turn-back": "arms-only"})
 
@@ -79,7 +79,7 @@ def test_a_correction_this_body_makes_only_in_part_is_worth_less(hit):
     assert short.drills[-1].short
 
 
-def test_pain_in_a_test_leaves_out_what_loads_that_region(hit):
+def test_pain_in_a_test_leaves_out_drills_that_load_it(hit):
     balls = hit("hip-stall", 5, 14)
     ranking = rank_causes(SHIPPED, balls, checks={"pelvis-open-impact": "facing-ball"})
     body = bounds_of({"squat": "pain"})
@@ -88,7 +88,7 @@ def test_pain_in_a_test_leaves_out_what_loads_that_region(hit):
         assert not any({"knee", "hip"} & set(d.drill.regions) for d in candidate.drills)
 
 
-def test_the_body_chooses_a_side_only_where_the_coach_has_not(hit):
+def test_body_chooses_a_school_only_without_a_coachs_choice(hit):
     balls = hit("early-extension/from-inside", 4, 16)
     ranking = rank_causes(SHIPPED, balls, checks={"seat-line": "leaves-early"})
     body = bounds_of({"squat": "short"})
@@ -102,7 +102,7 @@ def test_the_body_chooses_a_side_only_where_the_coach_has_not(hit):
     assert "height:sit" in schools(height="sit")
 
 
-def test_eyes_stay_open_where_balance_is_short(hit):
+def test_limited_balance_keeps_eyes_open(hit):
     balls = hit("hip-stall", 5, 14)
     ranking = rank_causes(SHIPPED, balls, checks={"pelvis-open-impact": "facing-ball"})
 

@@ -80,7 +80,7 @@ def test_travel_has_its_sign_for_either_hand(hand):
 
 
 @pytest.mark.parametrize("hand", ["right", "left"])
-def test_head_and_hands_travel_as_the_figures_do(hand):
+def test_head_and_hands_travel_matches_the_figure(hand):
     sound = {view: body_of(heard(*seen(view, hand)), 175) for view in VIEWS}
     swayed = body_of(heard(*seen("face-on", hand, fault="trail-sway")), 175)
     assert at(swayed, "head_sway_cm", "top") < at(sound["face-on"], "head_sway_cm", "top") - 5
@@ -93,7 +93,7 @@ def test_head_and_hands_travel_as_the_figures_do(hand):
     assert at(sound["face-on"], "hands_lift_cm", "top") > 50
 
 
-def test_a_head_that_leaves_its_place_is_graded(knowledge):
+def test_head_movement_is_graded(knowledge):
     def grade(view, look, fault):
         body = body_of(heard(*seen(view, fault=fault)), 175)
         return next(p.grade for p in propose(knowledge, body.swing, body.moments) if p.look == look)
@@ -114,7 +114,7 @@ def test_mirrored_golfers_are_measured_alike(view):
 
 @pytest.mark.parametrize("view", VIEWS)
 @pytest.mark.parametrize("other", [{"size": (720, 1280)}, {"size": (3840, 2160)}, {"distance": 5.5}, {"fps": 120.0}])
-def test_neither_the_picture_nor_the_distance_nor_the_rate_matters_much(view, other):
+def test_picture_size_distance_and_rate_hardly_matter(view, other):
     usual, odd = (body_of(heard(*seen(view, **more)), 175) for more in ({}, other))
     for name in usual.swing.columns:
         for moment in ("top", "halfway-down", "impact"):
@@ -122,7 +122,7 @@ def test_neither_the_picture_nor_the_distance_nor_the_rate_matters_much(view, ot
             assert at(odd, name, moment) == pytest.approx(at(usual, name, moment), abs=within), (name, moment)
 
 
-def test_lengths_follow_the_golfers_height_and_are_less_sure_without_it():
+def test_lengths_scale_with_height_and_are_less_certain_without():
     series, _ = seen("face-on")
     tall, short, untold = body_of(series, 190), body_of(series, 160), body_of(series)
     gain = np.ptp(tall.swing.columns["sway_cm"]) / np.ptp(short.swing.columns["sway_cm"])
@@ -148,14 +148,14 @@ def test_top_and_impact_are_found(view, noise):
     assert list(by_ear.at.values()) == sorted(by_ear.at.values())
 
 
-def test_a_sound_far_from_the_swing_is_another_ones():
+def test_sound_far_from_the_swing_is_ignored():
     series, true = seen("face-on")
     assert body_of(replace(series, sound_impact=0.2), 175).moments.at["impact"] == pytest.approx(
         true["impact"], abs=0.05
     )
 
 
-def test_looks_are_graded_with_the_cameras_own_error(knowledge):
+def test_checks_use_the_cameras_own_error(knowledge):
     body = body_of(heard(*seen("down-the-line", fault="early-extension")), 175)
     seat = next(p for p in propose(knowledge, body.swing, body.moments) if p.look == "seat-line")
     assert seat.grade == "leaves-early"
@@ -164,7 +164,7 @@ def test_looks_are_graded_with_the_cameras_own_error(knowledge):
     assert any(r.error < habit.error for r in seat.readings)  # halfway down it errs less than over all
 
 
-def test_an_error_is_that_of_the_moment_then_of_the_series_then_the_usual_one():
+def test_error_is_by_moment_then_series_then_usual():
     swing = SwingSeries(
         np.arange(3.0), {}, errors={"hands_sway_cm": 2.0}, errors_at={"hands_sway_cm": {"top": 3.4}, "sway_cm": {}}
     )
@@ -173,12 +173,12 @@ def test_an_error_is_that_of_the_moment_then_of_the_series_then_the_usual_one():
     assert swing.error("sway_cm", "top", 1.0) == 1.0
 
 
-def test_the_view_is_seen_from_the_picture():
+def test_view_is_guessed_from_the_picture():
     for view in VIEWS:
         assert view_of(seen(view)[0]) == view
 
 
-def test_a_moved_camera_is_said():
+def test_moved_camera_is_reported():
     series, true = seen("face-on")
     late = series.times > true["transition"]
     points = {name: values + np.outer(late, [0.05, 0.0, 0.0]) for name, values in series.points.items()}
@@ -214,13 +214,13 @@ def thinned(series, step):
         (lambda s: thinned(replace(s, times=s.times / 4), 1), "seconds"),
     ],
 )
-def test_what_cannot_be_measured_says_why(spoil, told):
+def test_unmeasurable_clip_gives_a_reason(spoil, told):
     with pytest.raises(InputError, match=told):
         body_of(spoil(seen("face-on")[0]), 175)
 
 
 @pytest.mark.parametrize("view", VIEWS)
-def test_somebody_who_stands_still_does_not_swing(view):
+def test_standing_still_is_not_a_swing(view):
     series, _ = seen(view)
     points = {name: np.repeat(values[:1], len(values), axis=0) for name, values in series.points.items()}
     with pytest.raises(InputError, match="swing"):
@@ -249,7 +249,7 @@ def strike(wave, when, loud=0.5):
 
 
 @pytest.mark.parametrize("when", [0.4, 1.2345, 1.9])
-def test_the_strike_is_heard_to_the_millisecond_or_two(when):
+def test_strike_is_found_within_two_milliseconds(when):
     assert strike_heard(strike(noise(), when), RATE) == pytest.approx(when, abs=0.003)
     assert strike_heard(strike(noise(), when), RATE, since=-0.1) == pytest.approx(when - 0.1, abs=0.003)
 
@@ -258,11 +258,11 @@ def test_the_strike_is_heard_to_the_millisecond_or_two(when):
     "wave",
     [noise(), strike(strike(noise(), 0.5), 1.5), np.zeros(0), np.zeros(2 * RATE), 0.4 * np.sin(np.arange(32_000))],
 )
-def test_no_strike_two_strikes_and_a_steady_tone_are_none(wave):
+def test_ambiguous_sounds_give_no_strike(wave):
     assert strike_heard(wave, RATE) is None
 
 
-def test_the_table_says_what_is_wrong_with_it():
+def test_bad_camera_table_names_the_error():
     good = '[[habit]]\nview = "face-on"\nquantity = "sway_cm"\ngain = 1.0\nerror = {}\nabout = {{}}\n'
     good += "error_at = {{ top = {} }}\n"
     assert load_camera_from(lambda _: good.format("1.0", "0.9"))["face-on"]["sway_cm"].gain == 1.0
@@ -275,7 +275,7 @@ def test_the_table_says_what_is_wrong_with_it():
 
 @pytest.mark.parametrize("hand", ["right", "left"])
 @pytest.mark.parametrize("view", VIEWS)
-def test_lines_stand_where_the_body_stood(view, hand):
+def test_lines_are_where_the_body_was(view, hand):
     series, _ = seen(view, hand)
     lines = lines_of(series, body_of(series, 175).moments, 175)
     side = 1 if hand == "right" else -1
@@ -300,7 +300,7 @@ def test_lines_stand_where_the_body_stood(view, hand):
 @pytest.mark.parametrize("view", VIEWS)
 @pytest.mark.parametrize("rest", [0.4, 1.5])
 @pytest.mark.parametrize("begin", [0.0, 1.5])
-def test_of_a_rehearsal_and_a_swing_the_swing_is_measured(view, rest, begin):
+def test_rehearsal_before_the_swing_is_ignored(view, rest, begin):
     """Also where the clip begins in the middle of the rehearsal."""
     rehearsal, _ = seen(view, fault="early-extension")
     swing, moments = seen(view)
@@ -326,7 +326,7 @@ def test_of_a_rehearsal_and_a_swing_the_swing_is_measured(view, rest, begin):
         )
 
 
-def test_a_clip_without_a_swing_stays_as_it_is():
+def test_clip_without_a_swing_is_unchanged():
     swing, _ = seen()
     still = swing.during(swing.times < STILL)
     assert last_swing(still, 2.2, 1.0) is still

@@ -59,7 +59,7 @@ def test_every_fault_is_listed_once_and_sorted(hit, knowledge):
         ("lateral-slide", "pelvis-lateral-impact", "past-lead-foot"),
     ],
 )
-def test_numbers_and_one_telling_look_name_the_fault(hit, fault, look, grade):
+def test_numbers_and_one_check_name_the_fault(hit, fault, look, grade):
     name = fault.split("/")[0]
     first = 0
     for seed in range(6):
@@ -68,7 +68,7 @@ def test_numbers_and_one_telling_look_name_the_fault(hit, fault, look, grade):
     assert first >= 5
 
 
-def test_two_faults_rank_differently_and_rightly(hit):
+def test_two_faults_are_ranked_correctly(hit):
     thrust, over = (
         rank_causes(SHIPPED, hit("early-extension", 7, 30)),
         rank_causes(SHIPPED, hit("upper-body-first", 7, 30)),
@@ -82,7 +82,7 @@ def test_no_fault_names_nothing(hit):
     assert np.mean([p >= 0.7 for p in sure]) == 0
 
 
-def test_without_balls_words_or_looks_the_ranking_is_flat(hit, seven_iron):
+def test_ranking_without_evidence_is_flat(hit, seven_iron):
     ranking = rank_causes(SHIPPED, block_of([], Golfer(), seven_iron))
     assert ranking.faults[0].probability < 0.2
     assert not ranking.enough
@@ -102,7 +102,7 @@ def test_aim_alone_names_no_pivot_fault(hit):
     assert ranking.faults[0].probability < 0.7
 
 
-def test_a_look_against_a_fault_lowers_it_and_says_so(hit):
+def test_check_against_a_fault_lowers_it(hit):
     balls = hit("early-extension/from-inside", 9, 20)
     plain, against = rank_causes(SHIPPED, balls), rank_causes(SHIPPED, balls, checks={"seat-line": "on-line"})
     before, after = (next(f for f in r.faults if f.id == "early-extension") for r in (plain, against))
@@ -110,7 +110,7 @@ def test_a_look_against_a_fault_lowers_it_and_says_so(hit):
     assert next(e for e in after.evidence if e.id == "seat-line").log_odds < 0
 
 
-def test_evidence_is_what_leaving_it_out_changes(hit):
+def test_evidence_is_the_change_when_left_out(hit):
     balls = hit("upper-body-first", 2, 20)
     checks = {"first-mover": "shoulders-arms", "seat-line": "on-line"}
     full = rank_causes(SHIPPED, balls, checks=checks).faults[0]
@@ -121,7 +121,7 @@ def test_evidence_is_what_leaving_it_out_changes(hit):
     assert result == pytest.approx(logit, abs=0.1)  # rivals share what they have after this is told
 
 
-def test_gain_of_a_look_is_the_expected_drop_in_entropy(hit):
+def test_check_gain_is_the_expected_entropy_drop(hit):
     balls = hit("hip-stall", 3, 15)
     ranking = rank_causes(SHIPPED, balls)
     assert all(c.gain_bits >= 0 for c in ranking.next_checks)
@@ -148,7 +148,7 @@ def test_a_failed_correction_lowers_its_fault_and_raises_a_rival(hit):
     assert q["restricted-hip-turn"] > p["restricted-hip-turn"]
 
 
-def test_upstream_pairs_are_likelier_together_than_apart():
+def test_upstream_pairs_are_likelier_together():
     space = build_hypotheses(SHIPPED)
     pairs = {
         tuple(sorted(space.causes[i].id for i in np.flatnonzero(row))): r for r, row in enumerate(space.membership)
@@ -157,7 +157,7 @@ def test_upstream_pairs_are_likelier_together_than_apart():
     assert space.log_chain[linked] > 0 == space.log_chain[apart]
 
 
-def test_variants_never_hold_together():
+def test_variants_exclude_each_other():
     space = build_hypotheses(SHIPPED)
     ids = [[space.causes[i].id for i in np.flatnonzero(row)] for row in space.membership]
     assert all(len(set(row)) == len(row) for row in ids)
@@ -188,7 +188,7 @@ def test_not_seen_is_no_evidence(hit):
     assert read_checks(SHIPPED, {"seat-line": "not-seen"}) == {}
 
 
-def test_recovers_most_faults_from_twelve_balls_and_the_looks_it_asks_for(hit, knowledge):
+def test_most_faults_are_found_from_twelve_balls_and_suggested_checks(hit, knowledge):
     """Golfers whose effects, tails and offsets are not the engine's; an eye that errs one time in five."""
     faults = [c.key for c in knowledge.of_kind("fault")]
     rng = np.random.default_rng(17)
@@ -209,7 +209,7 @@ def seen(look, fault, rng):
 
 
 @pytest.mark.parametrize(("balls", "looks"), [(0, 0), (0, 6), (12, 0), (12, 6), (30, 12)])
-def test_what_is_too_light_to_weigh_changes_no_advice(monkeypatch, balls, looks):
+def test_negligible_combinations_change_no_advice(monkeypatch, balls, looks):
     """Looks, links and the leader's rival as if every combination had been weighed."""
     block, grades = _lesson(balls, looks)
     quick = rank_causes(SHIPPED, block, checks=grades)
@@ -241,7 +241,7 @@ def test_rivals_are_not_both_called_likely_and_companions_are_left_alone():
     assert coherent(text, np.array([[0.5, 0.25], [0.25, 0.5]])) == pytest.approx(text)
 
 
-def test_numbers_and_looks_say_what_they_would_alone(hit):
+def test_numbers_and_checks_have_separate_probabilities(hit):
     balls = hit("upper-body-first", 2, 20)
     grades = {"first-mover": "shoulders-arms"}
     both = rank_causes(SHIPPED, balls, checks=grades).faults
@@ -253,7 +253,7 @@ def test_numbers_and_looks_say_what_they_would_alone(hit):
     assert all(f.looks_alone is None for f in rank_causes(SHIPPED, balls).faults)
 
 
-def test_a_look_that_carries_the_ranking_by_itself_is_named(hit):
+def test_decisive_check_is_named(hit):
     balls = hit("upper-body-first", 2, 6)
     one = rank_causes(SHIPPED, balls, checks={"first-mover": "shoulders-arms"})
     assert one.faults[0].probability >= 0.7
@@ -261,7 +261,7 @@ def test_a_look_that_carries_the_ranking_by_itself_is_named(hit):
     assert not any(note.code == "cause-one-check-decides-see-twice" for note in rank_causes(SHIPPED, balls).notes)
 
 
-def test_a_look_counts_as_much_as_the_eye_is_trusted(hit):
+def test_check_weight_follows_the_coachs_accuracy(hit):
     balls, look = hit("upper-body-first", 21, 12), {"first-mover": "shoulders-arms"}
 
     def believed(error: float) -> float:
@@ -275,7 +275,7 @@ def test_a_look_counts_as_much_as_the_eye_is_trusted(hit):
     assert believed(0.05) == rank_causes(SHIPPED, balls, checks=look).faults[0].probability
 
 
-def test_an_eye_that_is_not_trusted_is_asked_for_less(hit):
+def test_inaccurate_checks_are_suggested_less(hit):
     balls = hit("upper-body-first", 21, 12)
     usual = {c.id: c.gain_bits for c in rank_causes(SHIPPED, balls).next_checks}
     blurred = {
@@ -285,7 +285,7 @@ def test_an_eye_that_is_not_trusted_is_asked_for_less(hit):
     assert blurred["seat-line"] == pytest.approx(usual["seat-line"])
 
 
-def test_several_clubs_are_one_golfer():
+def test_several_clubs_are_combined_for_one_golfer():
     """A fault shown by all clubs is held more surely than one that only the first club shows."""
     clubs = vocabulary().clubs
 
@@ -310,7 +310,7 @@ def test_several_clubs_are_one_golfer():
     assert any("combined" in note for note in map(str, result.notes))
 
 
-def test_what_no_fault_makes_is_called_unknown():
+def test_pattern_without_a_fault_is_unknown():
     """An open, deeply delofted, toeward strike that no row of the tables makes."""
     club, golfer = vocabulary().clubs["7i"], Golfer("right", 12.0)
     sim = draw_golfer(np.random.default_rng(3), {}, golfer, club)
@@ -321,7 +321,7 @@ def test_what_no_fault_makes_is_called_unknown():
     assert ranking.compensations[0].probability > ranking.faults[0].probability
 
 
-def test_a_reversed_sign_is_asked_about(hit):
+def test_reversed_sign_is_reported(hit):
     balls = hit("upper-body-first", 3, 16)
     assert not rank_causes(SHIPPED, balls).signs_in_doubt
     columns = {**balls.columns, "path_deg": -balls.columns["path_deg"]}
@@ -330,7 +330,7 @@ def test_a_reversed_sign_is_asked_about(hit):
     assert any("its-sign" in note.code or "disagrees" in note.code for note in ranking.notes)
 
 
-def test_a_stranger_to_the_tables_is_rarely_called_very_likely():
+def test_pattern_outside_the_tables_is_rarely_very_likely():
     """Arm patterns that no row makes, looks graded sound: the unknown cause takes them."""
     some = strangers(PRACTISED, False, 16)
     wrong = [rankings[6].faults[0].probability >= 0.9 for rankings in some]
@@ -339,7 +339,7 @@ def test_a_stranger_to_the_tables_is_rarely_called_very_likely():
     assert np.mean(unknown) > SHIPPED.cause("unknown").prior
 
 
-def test_looks_tell_more_than_balls_where_the_balls_are_known(hit):
+def test_checks_help_more_than_balls_once_balls_are_known(hit):
     """The more balls there are, the less eighteen more would say; without balls or looks nothing is compared."""
 
     def compared(balls, checks=None):
@@ -353,7 +353,7 @@ def test_looks_tell_more_than_balls_where_the_balls_are_known(hit):
     assert compared(hit("hip-stall", 5), checks=every) is None
 
 
-def test_an_eye_is_calibrated_by_what_it_was_compared_with():
+def test_eye_is_calibrated_by_comparisons():
     def share(same: int, both: int, grades: int = 3) -> float:
         return calibrated_eye({"seat-line": Record(same=same, both=both, grades=grades)}).says_nothing["seat-line"]
 

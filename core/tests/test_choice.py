@@ -25,7 +25,7 @@ def chosen(hit):
     return balls, rank_causes(SHIPPED, balls, checks=LOOK)
 
 
-def test_the_likely_costly_fault_comes_first_with_its_terms(chosen):
+def test_likely_costly_fault_comes_first(chosen):
     balls, ranking = chosen
     candidates = rank_candidates(SHIPPED, ranking, balls)
     assert candidates[0].id == "early-extension"
@@ -34,7 +34,7 @@ def test_the_likely_costly_fault_comes_first_with_its_terms(chosen):
     assert scores == sorted(scores, reverse=True)
 
 
-def test_taking_a_fault_away_moves_the_path_back(chosen, knowledge):
+def test_removing_a_fault_moves_the_path_back(chosen, knowledge):
     balls, _ = chosen
     cause = knowledge.causes["early-extension/from-inside"]
     (prediction,) = predict_without(balls, [(cause, 0.8)])
@@ -43,7 +43,7 @@ def test_taking_a_fault_away_moves_the_path_back(chosen, knowledge):
     assert prediction.remains
 
 
-def test_gates_lie_beyond_the_baseline_in_the_predicted_direction(chosen, knowledge, hit):
+def test_gates_are_beyond_the_baseline_in_the_predicted_direction(chosen, knowledge, hit):
     balls, _ = chosen
     gate = propose_gate(balls, knowledge.causes["early-extension/from-inside"], 0.8)
     low, high = gate.gate[gate.primary]
@@ -83,7 +83,7 @@ def test_unknown_schools_are_refused_by_name(raw, field):
     assert caught.value.field == field
 
 
-def test_school_orders_drills_and_touches_nothing_else(chosen):
+def test_school_changes_only_the_order_of_drills(chosen):
     balls, ranking = chosen
     sit = rank_candidates(SHIPPED, ranking, balls, school={"height": "sit"})
     result = rank_candidates(SHIPPED, ranking, balls, school={"opening": "result"})
@@ -92,7 +92,7 @@ def test_school_orders_drills_and_touches_nothing_else(chosen):
     assert [(c.id, c.probability, c.score) for c in sit] == [(c.id, c.probability, c.score) for c in result]
 
 
-def test_sore_regions_scale_the_drills(chosen):
+def test_limited_regions_scale_the_drills(chosen):
     balls, ranking = chosen
     free = rank_candidates(SHIPPED, ranking, balls)[0]
     sore = next(
@@ -104,14 +104,14 @@ def test_sore_regions_scale_the_drills(chosen):
     assert sore.feasibility < free.feasibility
 
 
-def test_drills_that_load_what_hurts_are_left_out(chosen):
+def test_drills_that_load_pain_are_left_out(chosen):
     balls, ranking = chosen
     hurt = rank_candidates(SHIPPED, ranking, balls, student=Student(limits={"lower-back": "pain"}))
     assert all("lower-back" not in d.drill.regions for c in hurt for d in c.drills)
     assert sum(len(c.drills) for c in hurt) < sum(len(c.drills) for c in rank_candidates(SHIPPED, ranking, balls))
 
 
-def test_kit_at_home_is_told_and_comes_first_among_equals(chosen):
+def test_drills_with_equipment_at_home_come_first_among_equals(chosen):
     balls, ranking = chosen
     result = {
         d.drill.id: d.at_home
@@ -136,7 +136,7 @@ def test_drills_of_the_other_school_come_last(chosen):
                 assert set(schools[first_opposed:]) == {f"first-move:{other}"}
 
 
-def test_without_balls_there_is_a_ranking_but_no_promise(hit, seven_iron):
+def test_ranking_without_balls_has_no_prediction(hit, seven_iron):
     empty = block_of([], Golfer(), seven_iron)
     candidates = rank_candidates(SHIPPED, rank_causes(SHIPPED, empty, checks=LOOK), empty)
     assert candidates[0].id == "early-extension"
@@ -156,7 +156,7 @@ def test_the_gate_of_a_short_stage_keeps_the_usual_miss_out(stage):
     assert np.mean(usual[stage]) < np.mean(usual["full"]) - 0.03
 
 
-def test_three_of_four_balls_of_a_whole_movement_pass_the_gate():
+def test_three_of_four_full_movement_balls_pass_the_gate():
     """Golfers whose effects are not the table's, and whose fault is gone: most balls pass, few of before do."""
     some = answers(96)
     after = [passing(gate, hit) for gate, _, hit in some]
@@ -169,7 +169,7 @@ def test_three_of_four_balls_of_a_whole_movement_pass_the_gate():
     assert 0.85 <= np.median(share) <= 1.1
 
 
-def test_the_answer_is_told_with_its_range(chosen):
+def test_predicted_change_has_its_range(chosen):
     balls, ranking = chosen
     gate = rank_candidates(SHIPPED, ranking, balls)[0].gate
     low, high = gate.likely

@@ -13,14 +13,14 @@ from instavis_core.lesson.conditions import TOLD
 MAT, GRASS = {"turf": "mat", "lie": "dry"}, {"turf": "grass"}
 
 
-def test_every_condition_has_a_name_and_choices_and_lies_are_those_of_the_impact():
+def test_conditions_have_names_and_lies_match_the_impact_model():
     words = vocabulary().words
     assert set(TOLD) <= set(words["condition"])
     assert all(len(words[f"condition_{name}"]) >= 2 for name in TOLD)
     assert set(words["condition_lie"]) == set(LIES)
 
 
-def test_what_is_not_told_is_left_out():
+def test_unset_conditions_are_left_out():
     assert read_conditions({"lie": "wet", "tee": ""}) == {"lie": "wet"}
     assert read_conditions({}) == {}
 
@@ -34,7 +34,7 @@ def test_what_is_not_told_is_left_out():
         (["wet"], "conditions"),
     ],
 )
-def test_what_is_no_condition_is_refused_by_name(raw, field):
+def test_unknown_condition_is_refused_by_name(raw, field):
     with pytest.raises(InputError) as caught:
         read_conditions(raw)
     assert caught.value.field == field
@@ -52,5 +52,5 @@ def test_what_is_no_condition_is_refused_by_name(raw, field):
         ([], [GRASS], []),
     ],
 )
-def test_only_what_both_told_can_have_changed(before, now, changed):
+def test_only_known_conditions_can_change(before, now, changed):
     assert changed_conditions(before, now) == changed

@@ -17,7 +17,7 @@ def test_an_error_names_field_value_and_what_was_expected():
     assert error.message == Message("common-expected", field="path_deg", found="93.0", expected=error.expected)
 
 
-def test_an_error_moves_outwards_and_keeps_its_line():
+def test_outer_error_keeps_its_line():
     error = InputError("hand", "up", "right or left").inside("golfer").at(7)
     assert (error.field, error.line) == ("golfer.hand", 7)
     assert error.inside("shots[3]").field == "shots[3].golfer.hand"
@@ -34,7 +34,7 @@ def test_an_error_moves_outwards_and_keeps_its_line():
         pytest.param(10**5000, "found-huge-number", id="thousands of digits"),
     ],
 )
-def test_a_value_of_any_kind_fits_into_the_sentence(value, text):
+def test_any_value_fits_into_the_sentence(value, text):
     sentence = shorten(value)
     assert len(sentence) <= 60
     assert text is None or sentence == text

@@ -46,14 +46,14 @@ def test_shanks_reach_the_feet_of_a_sound_swing(moment):
         assert figure[f"{side}-toe"][2] >= 0
 
 
-def test_the_club_meets_the_ball_at_address_and_impact_only():
+def test_club_touches_the_ball_only_at_address_and_impact():
     for moment in MOMENTS:
         grounded = moment in ("address", "impact")
         figure = stand(pose_at(moment), grounded)
         assert (length(figure, "club-head", "ball") < 0.12) == grounded
 
 
-def test_pelvis_goes_where_the_pose_says():
+def test_pelvis_follows_the_pose():
     plain, moved = (
         stand(pose_at("top")),
         stand(pose_at("top", None, {"sway_cm": 5.0, "thrust_cm": -3.0, "lift_cm": 2.0})),
@@ -61,7 +61,7 @@ def test_pelvis_goes_where_the_pose_says():
     assert moved["pelvis"] - plain["pelvis"] == pytest.approx([0.05, -0.03, 0.02])
 
 
-def test_an_open_pelvis_takes_its_lead_hip_away_from_the_ball():
+def test_open_pelvis_moves_the_lead_hip_away():
     shut, open_ = stand(pose_at("impact", None, {"turn_deg": -60})), stand(pose_at("impact"))
     assert open_["lead-hip"][1] < shut["lead-hip"][1]
 
@@ -78,7 +78,7 @@ def test_from_the_front_a_right_hander_has_the_target_on_the_right():
 
 
 @pytest.mark.parametrize("look", LOOKS)
-def test_every_unsound_grade_looks_different_from_the_sound_one(look):
+def test_every_bad_answer_is_drawn_differently(look):
     drawn = look_picture(look)
     assert [g.grade for g in drawn.grades] == list(shipped_knowledge().checks[look].grades)
     sound = drawn.grades[0]
@@ -92,7 +92,7 @@ def test_every_unsound_grade_looks_different_from_the_sound_one(look):
         assert np.abs(points(grade) - points(sound)).max() > 0.03
 
 
-def test_a_thrust_leaves_the_seat_line_and_a_sound_swing_does_not():
+def test_thrust_leaves_the_seat_line():
     def gap(**adds):
         seat = stand(pose_at("address"))["seat"][1]
         return stand(pose_at("halfway-down", None, adds))["seat"][1] - seat
@@ -136,7 +136,7 @@ def test_bad_figure_data_is_refused_by_name(old, new, told):
     assert told in str(caught.value)
 
 
-def test_every_look_is_drawn():
+def test_every_check_is_drawn():
     assert set(load_figure().looks) == set(LOOKS)
 
 
@@ -147,7 +147,7 @@ def lines_of(picture, ink):
     return [stroke.lines for stroke in picture.strokes if stroke.ink == ink]
 
 
-def test_strokes_lie_on_the_sheet_and_the_body_is_drawn_over_ground_and_object():
+def test_strokes_are_on_the_sheet_in_drawing_order():
     left, bottom, right, top = SHEET
     for drill in DRILLS:
         inks = [stroke.ink for stroke in drill_picture(drill).strokes]
@@ -190,7 +190,7 @@ WAYS = {"sway": 0, "thrust": 1, "lift": 2}
 
 
 @pytest.mark.parametrize("fault", ["", *load_motion().adds])
-def test_the_table_carries_head_and_hands_as_the_figure_does(fault):
+def test_motion_table_matches_the_figures_head_and_hands(fault):
     motion = load_motion()
     severity = {fault: 1.0} if fault else None
     figures = [stand(pose_at(m, severity), grounded=m in ("address", "impact")) for m in motion.moments]

@@ -29,7 +29,7 @@ def launches(n: int, seed: int = 1) -> np.ndarray:
     )
 
 
-def test_a_ball_is_fitted_once_and_then_remembered(hit, monkeypatch):
+def test_ball_is_fitted_once_and_cached(hit, monkeypatch):
     block = hit("hip-stall", 3, 12)
     calls = []
     fit = fits._fit
@@ -42,7 +42,7 @@ def test_a_ball_is_fitted_once_and_then_remembered(hit, monkeypatch):
     assert len(more.doubtful) == 14
 
 
-def test_remembered_fits_are_those_of_a_fresh_start(hit):
+def test_cached_fits_equal_fresh_ones(hit):
     block = hit("upper-body-first", 5, 16, columns="ball")
     fresh = complete(block).columns["path_deg"]
     again = complete(block.keep(np.arange(16) % 2 == 0)).columns["path_deg"]
@@ -52,7 +52,7 @@ def test_remembered_fits_are_those_of_a_fresh_start(hit):
     np.testing.assert_allclose(complete(block.keep(np.arange(16) % 2 == 0)).columns["path_deg"], fresh[::2], atol=0.02)
 
 
-def test_the_same_numbers_with_another_club_are_another_fit(hit, knowledge):
+def test_another_club_needs_another_fit(hit, knowledge):
     from dataclasses import replace
 
     block = hit("hang-back", 5, 8, columns="ball")
@@ -60,14 +60,14 @@ def test_the_same_numbers_with_another_club_are_another_fit(hit, knowledge):
     assert not np.allclose(seven.columns["dynamic_loft_deg"], five.columns["dynamic_loft_deg"], equal_nan=True)
 
 
-def test_memory_of_fits_is_bounded(hit, monkeypatch):
+def test_fit_cache_is_bounded(hit, monkeypatch):
     monkeypatch.setattr(fits, "MAX_REMEMBERED", 20)
     for seed in range(5):
         complete(hit("hip-stall", seed, 12))
     assert len(fits._remembered) == 20
 
 
-def test_the_table_of_flights_is_near_the_flights():
+def test_flight_table_is_close_to_the_flights():
     table = launches(300)
     carry, side = _looked_up(table)
     flight = fly(*table.T)

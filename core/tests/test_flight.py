@@ -106,7 +106,7 @@ def test_mirror_image_and_more_speed_goes_further(speed, angle, direction, spin,
     assert flight.carry_m[2] > flight.carry_m[0]
 
 
-def test_wind_and_air_push_the_right_way():
+def test_wind_and_air_have_the_right_direction():
     calm = fly(60, 15, 0, 5000, 0).carry_m[0]
     assert fly(60, 15, 0, 5000, 0, Air(wind_mps=6)).carry_m[0] < calm - 5
     assert fly(60, 15, 0, 5000, 0, Air(wind_mps=6, wind_from_deg=180)).carry_m[0] > calm + 3
@@ -126,7 +126,7 @@ def test_a_traced_flight_ends_where_the_fast_one_does():
     assert points[:, 2].max() == pytest.approx(flight.apex_m[0], abs=0.15)
 
 
-def test_many_balls_fly_as_each_alone_does():
+def test_batch_flight_equals_single_flights():
     rng = np.random.default_rng(3)
     balls = [rng.uniform(20, 75, 9000), rng.uniform(2, 40, 9000), rng.normal(0, 4, 9000)]
     balls += [rng.uniform(1500, 9000, 9000), rng.normal(0, 10, 9000)]
@@ -137,7 +137,7 @@ def test_many_balls_fly_as_each_alone_does():
         assert alone.apex_m[0] == pytest.approx(together.apex_m[i], rel=1e-9)
 
 
-def test_topped_balls_and_balls_that_were_not_hit_stay_on_the_ground():
+def test_topped_and_missed_balls_stay_on_the_ground():
     flight = fly([30.0, 0.0], [-8.0, 0.0], 0, [2000.0, 0.0], 0)
     assert np.all(flight.carry_m < 0.5)
     assert np.all(np.isfinite(flight.time_s))
@@ -157,13 +157,13 @@ def test_thinner_and_warmer_air_carry_every_ball_farther_by_about_its_density():
     assert np.all((warm / cold > 1.015) & (warm / cold < 1.03))
 
 
-def test_nothing_is_said_of_the_run_of_topped_balls():
+def test_topped_balls_have_no_run():
     assert np.isnan(roll_after(40.0, 8.0, -500.0))
     assert np.isnan(roll_after(33.0, 40.0, 3000.0))
     assert np.isfinite(roll_after(28.0, 38.0, 2500.0))
 
 
-def test_a_low_driver_runs_and_a_steep_wedge_stays():
+def test_low_driver_runs_and_steep_wedge_stops():
     driver, wedge = fly(70, 9, 0, 2300, 0), fly(35, 32, 0, 9500, 0)
     runs = [float(roll_after(f.landing_mps, f.descent_deg, f.landing_rpm)[0]) for f in (driver, wedge)]
     assert 10 < runs[0] < 45

@@ -47,7 +47,7 @@ def states(days):
 # The plan as it is lived
 
 
-def test_days_that_pass_without_practice_are_missed_and_the_next_two_start_again(sessions):
+def test_missed_days_ease_the_next_two(sessions):
     today = sessions[-3].day
     days = follow_plan(sessions, {}, [], today)
     assert states(days) == ["missed"] * (len(days) - 3) + ["today", "to-come", "to-come"]
@@ -57,7 +57,7 @@ def test_days_that_pass_without_practice_are_missed_and_the_next_two_start_again
     assert {d.minutes for d in days} == {10}  # nothing is made up for at once
 
 
-def test_a_day_that_was_practised_is_done_and_nothing_is_eased(sessions):
+def test_practiced_day_is_done_and_eases_nothing(sessions):
     today = sessions[-2].day
     days = follow_plan(sessions, {}, [s.day for s in sessions[:-2]], today)
     assert states(days)[:-2] == ["done"] * (len(days) - 2)
@@ -65,14 +65,14 @@ def test_a_day_that_was_practised_is_done_and_nothing_is_eased(sessions):
 
 
 @pytest.mark.parametrize(("late", "counts"), [(0, True), (1, True), (2, True), (3, False), (-1, False)])
-def test_practice_a_little_late_stands_for_the_planned_day(sessions, late, counts):
+def test_slightly_late_practice_counts_for_the_planned_day(sessions, late, counts):
     first, today = sessions[0].day, sessions[0].day + timedelta(days=3)
     alone = sessions[:1]
     (day,) = follow_plan(alone, {}, [first + timedelta(days=late)], today)
     assert day.state == ("done" if counts else "missed")
 
 
-def test_a_moved_day_keeps_its_identity_and_takes_its_place_in_the_order(sessions):
+def test_moved_day_keeps_its_identity(sessions):
     first, last = sessions[0].day, sessions[-1].day
     days = follow_plan(sessions, {first: last + timedelta(days=1)}, [], first)
     assert days[-1].planned == first
@@ -80,7 +80,7 @@ def test_a_moved_day_keeps_its_identity_and_takes_its_place_in_the_order(session
     assert [d.day for d in days] == sorted(d.day for d in days)
 
 
-def test_a_day_may_move_to_a_free_day_before_the_next_lesson(sessions):
+def test_day_may_move_to_a_free_day(sessions):
     days = follow_plan(sessions, {}, [], MONDAY)
     free = next(MONDAY + timedelta(i) for i in range(14) if MONDAY + timedelta(i) not in {d.day for d in days})
     move_day(days, days[0].planned, free, NEXT, MONDAY)
@@ -96,7 +96,7 @@ def test_a_day_may_move_to_a_free_day_before_the_next_lesson(sessions):
         (0, 1, "to"),
     ],
 )
-def test_moves_that_cannot_be_are_refused_by_name(sessions, planned, to, field):
+def test_invalid_moves_are_refused(sessions, planned, to, field):
     days = follow_plan(sessions, {}, [], MONDAY)
     source = MONDAY - timedelta(40) if planned is None else days[planned].planned
     target = days[to].day if isinstance(to, int) else to
@@ -105,7 +105,7 @@ def test_moves_that_cannot_be_are_refused_by_name(sessions, planned, to, field):
     assert caught.value.field == field
 
 
-def test_a_move_never_takes_the_last_rest_day_of_a_week():
+def test_move_keeps_one_rest_day_a_week():
     drill = shipped_knowledge().drills["bar-stool"]
     sessions = practice_schedule(MONDAY, NEXT, drill, PracticeNeeds(minutes=10, days_a_week=6))
     days = follow_plan(sessions, {}, [], MONDAY)
@@ -120,7 +120,7 @@ def test_a_move_never_takes_the_last_rest_day_of_a_week():
             assert all(sum(a <= d < a + timedelta(7) for d in after) <= 6 for a in after)
 
 
-def test_what_is_done_does_not_move(sessions):
+def test_done_days_cannot_move(sessions):
     days = follow_plan(sessions, {}, [sessions[0].day], sessions[1].day)
     with pytest.raises(InputError, match="done"):
         move_day(days, sessions[0].day, sessions[1].day + timedelta(1), NEXT, sessions[1].day)
@@ -168,13 +168,13 @@ def dose(days, planned, pains=()):
         (0.0, work("full", "not-supported"), None, ["change-correction"]),
     ],
 )
-def test_the_plan_for_today_follows_from_what_was_kept_and_practised(share, last, practice, kinds):
+def test_todays_plan_follows_retention_and_practice(share, last, practice, kinds):
     proposals = plan_today(SHIPPED, last, retention(share), practice, {"early-extension": 0.8})
     assert [p.kind for p in proposals][: len(kinds)] == kinds
     assert all(p.headline and p.reason for p in proposals)
 
 
-def test_a_kept_and_verified_correction_leads_along_the_chain():
+def test_retained_correction_leads_along_the_chain():
     odds = {"early-extension": 0.9, "sitting-back": 0.5, "spin-out": 0.6, "hang-back": 0.2}
     proposals = plan_today(SHIPPED, work("full"), retention(1.0), None, odds)
     assert [p.fault for p in proposals[:2]] == ["sitting-back", "spin-out"]  # upstream first, though less likely
@@ -195,7 +195,7 @@ def test_stepping_down_stays_on_the_ladder():
         assert step.stage == "chip"
 
 
-def test_little_practice_blames_the_plan_before_the_correction():
+def test_little_practice_changes_the_plan_first():
     def reasons(practice):
         return [repr(step.reason) for step in plan_today(SHIPPED, work("full"), retention(0.0), practice, {})]
 
@@ -216,7 +216,7 @@ def test_little_practice_blames_the_plan_before_the_correction():
         (["relapsed"] * 5, "(times=5)"),
     ],
 )
-def test_a_relapse_is_told_and_a_second_one_told_louder(words, told):
+def test_second_relapse_has_a_stronger_warning(words, told):
     alarm = relapse_alarm(words)
     assert (alarm is None) if told is None else (told in repr(alarm))
 
@@ -235,12 +235,12 @@ def clubs(share, seed, n=12):
 
 
 @pytest.mark.parametrize("share", [0.0, 0.5, 1.0])
-def test_the_interval_of_a_transfer_holds_the_truth_as_often_as_it_says(share):
+def test_transfer_interval_covers_as_stated(share):
     result = [transferred_share(*clubs(share, seed)) for seed in range(300)]
     assert np.mean([t.low <= share <= t.high for t in result]) == pytest.approx(0.90, abs=0.05)
 
 
-def test_what_carries_over_and_what_does_not_are_told_apart():
+def test_transfer_is_detected():
     over = [transferred_share(*clubs(1.0, s)).word for s in range(40)]
     stays = [transferred_share(*clubs(0.0, s)).word for s in range(40)]
     assert over.count("carries-over") >= 30
@@ -249,13 +249,13 @@ def test_what_carries_over_and_what_does_not_are_told_apart():
     assert "carries-over" not in stays
 
 
-def test_too_few_balls_with_the_other_club_say_nothing():
+def test_transfer_needs_enough_balls():
     result = transferred_share(*(g[:4] for g in clubs(1.0, 3)))
     assert (result.share, result.word) == (None, "open")
 
 
 @pytest.mark.parametrize(("hits", "n"), [(0, 10), (5, 10), (10, 10), (1, 2), (17, 23)])
-def test_small_number_intervals_are_those_of_drawn_posteriors(hits, n):
+def test_small_number_intervals_match_sampled_posteriors(hits, n):
     """Against quantiles of draws from the beta posterior, and Jeffreys' ends at none and all."""
     drawn = np.random.default_rng(3).beta(hits + 0.5, n - hits + 0.5, 200_000)
     share, low, high = share_interval(hits, n, 0.90)
@@ -264,7 +264,7 @@ def test_small_number_intervals_are_those_of_drawn_posteriors(hits, n):
     assert high == (1.0 if hits == n else pytest.approx(np.quantile(drawn, 0.95), abs=0.005))
 
 
-def test_a_drill_that_was_tried_twice_proves_nothing_yet():
+def test_two_tries_of_a_drill_prove_nothing():
     rows = drill_outcomes(
         [("early-extension", "bar-stool", "verified")] * 2
         + [("hip-stall", "buckle-lamp", "verified")] * 9
@@ -281,7 +281,7 @@ def test_a_drill_that_was_tried_twice_proves_nothing_yet():
     assert (by["spin-out", "lamp-post"].open, by["spin-out", "statue"].stopped) == (1, 1)
 
 
-def test_dose_and_retention_are_linked_only_when_chance_will_not_do():
+def test_dose_and_retention_are_linked_only_beyond_chance():
     assert dose_against_retention([(0.5, 0.5)] * 3).sentence.code == "take-home-needs-more-cold-tests-compare"
     rising = [(d / 10, d / 10) for d in range(8)]
     assert dose_against_retention(rising).tau == pytest.approx(1.0)
@@ -292,7 +292,7 @@ def test_dose_and_retention_are_linked_only_when_chance_will_not_do():
     assert "lessons-alike" in dose_against_retention([(0.5, 0.1 * i) for i in range(6)]).sentence
 
 
-def test_chance_alone_links_them_as_seldom_as_it_should():
+def test_dose_link_has_the_stated_error_rate():
     rng = np.random.default_rng(2)
     called = [
         dose_against_retention(list(zip(rng.random(7), rng.random(7), strict=True))).p <= 0.10 for _ in range(600)

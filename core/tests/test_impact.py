@@ -100,7 +100,7 @@ def test_the_mirror_image_of_a_delivery_flies_the_mirror_image(knowledge, path, 
     assert 0 < one.ball_speed[0] < 1.7 * speed
 
 
-def test_curve_budget_adds_up_and_blames_the_strike_for_a_toe_hook(knowledge):
+def test_curve_budget_adds_up_and_assigns_a_toe_hook_to_strike(knowledge):
     driver = knowledge.vocabulary.clubs["D"]
     delivery = Delivery(45.0, np.zeros(2), np.zeros(2), 0.0, 14.0, np.array([15.0, 0.0]), 0.0)
     budget = curve_budget(delivery, driver, np.array([-12.0, 3.0]))
@@ -110,7 +110,7 @@ def test_curve_budget_adds_up_and_blames_the_strike_for_a_toe_hook(knowledge):
     assert budget.rest_deg[1] == pytest.approx(3.0, abs=0.01)
 
 
-def test_ball_only_readings_give_back_path_and_face_within_their_uncertainty(seven_iron):
+def test_ball_only_readings_recover_path_and_face(seven_iron):
     rng = np.random.default_rng(8)
     n = 60
     truth = np.column_stack(
@@ -132,7 +132,7 @@ def test_ball_only_readings_give_back_path_and_face_within_their_uncertainty(sev
         assert np.abs(fit.mean[:, column] - truth[:, column]).mean() < 1.2
 
 
-def test_a_reading_that_cannot_be_is_named(seven_iron):
+def test_impossible_reading_is_named(seven_iron):
     good = np.array([[36.2, 4.1, 1.9, -2.4, 24.8, 0.0, 0.0]])
     launch = np.column_stack(launch_of(Delivery(*good.T), seven_iron).columns())
     assert infer_delivery(good, launch, seven_iron).doubtful() == [None]
@@ -158,7 +158,7 @@ def test_the_leading_edge_tops_and_the_top_edge_skies(seven_iron):
     assert sky.ball_speed[0] < 0.8 * strike(seven_iron).ball_speed[0]
 
 
-def test_a_club_that_passes_the_ball_does_nothing(seven_iron):
+def test_missed_ball_is_not_launched(seven_iron):
     missed = strike(seven_iron, toe=95.0)
     assert contact_of(95.0, 0.0, seven_iron).part[0] == "missed"
     assert missed.ball_speed[0] == 0
@@ -184,7 +184,7 @@ def test_tilt_follows_the_plane_of_velocity_and_face(knowledge, club):
         assert strike(row, face=gap).spin_axis[0] == pytest.approx(plane, rel=0.13)
 
 
-def test_start_budget_adds_up_and_knows_the_face_from_the_path(seven_iron):
+def test_start_budget_separates_face_and_path(seven_iron):
     delivery = Delivery(36.0, np.array([4.0, 4.0]), np.array([-2.0, 6.0]), -4.0, 27.0, np.array([0.0, 12.0]), 0.0)
     budget = start_budget(delivery, seven_iron, np.array([-1.0, 5.0]))
     assert budget.face_deg + budget.path_deg + budget.strike_deg + budget.rest_deg == pytest.approx([-1.0, 5.0])
@@ -202,7 +202,7 @@ def test_start_budget_adds_up_and_knows_the_face_from_the_path(seven_iron):
         ({"club_speed": np.array([31.0])}, "club_speed_mps"),
     ],
 )
-def test_lost_speed_goes_to_the_rung_that_lost_it(seven_iron, change, rung):
+def test_lost_speed_is_assigned_to_its_cause(seven_iron, change, rung):
     usual = {"club_speed": 36.0, "path": 0.0, "face": 0.0, "attack": seven_iron.attack}
     usual |= {"dynamic_loft": seven_iron.usual_dynamic_loft, "toe": 0.0, "high": 0.0}
     delivery = Delivery(**{**usual, **change})
@@ -214,7 +214,7 @@ def test_lost_speed_goes_to_the_rung_that_lost_it(seven_iron, change, rung):
     assert sum(losses.values()) == pytest.approx(total)
 
 
-def test_elite_women_are_predicted_though_no_club_was_fitted_to_them(knowledge):
+def test_elite_women_are_predicted_without_fitting(knowledge):
     known = averages("women")
     speeds, spins = [], []
     for k, name in enumerate(known.clubs):
@@ -231,7 +231,7 @@ def test_elite_women_are_predicted_though_no_club_was_fitted_to_them(knowledge):
     assert abs(spins[known.clubs.index("D")]) < 0.02  # a slower driver spins as much as theirs do
 
 
-def test_a_slower_driver_spins_more_and_gives_no_more_back(knowledge):
+def test_slower_driver_spins_more_without_extra_restitution(knowledge):
     driver = knowledge.vocabulary.clubs["D"]
     slow, fast = (strike(driver, club_speed=v, dynamic_loft=driver.usual_dynamic_loft) for v in (38.0, 50.0))
     assert 2400 < slow.spin[0] < 3000
@@ -239,7 +239,7 @@ def test_a_slower_driver_spins_more_and_gives_no_more_back(knowledge):
     assert slow.ball_speed[0] / 38.0 < 1.495
 
 
-def test_each_kind_of_wrong_reading_is_named_by_its_own_name(seven_iron):
+def test_each_kind_of_wrong_reading_is_named(seven_iron):
     rng = np.random.default_rng(32)
     _, readings = drawn(rng, seven_iron, 200)
     names = DELIVERY_NAMES + LAUNCH_NAMES
@@ -251,7 +251,7 @@ def test_each_kind_of_wrong_reading_is_named_by_its_own_name(seven_iron):
         assert np.mean([name == field for name in found]) > 0.9
 
 
-def test_stated_uncertainty_of_an_inferred_path_is_honest(seven_iron):
+def test_inferred_path_uncertainty_covers(seven_iron):
     truth, readings = drawn(np.random.default_rng(31), seven_iron, 400)
     fit = infer_delivery(np.full((400, 7), np.nan), readings[:, 7:], seven_iron)
     for column in (1, 2, 4):
@@ -259,7 +259,7 @@ def test_stated_uncertainty_of_an_inferred_path_is_honest(seven_iron):
         assert covered.mean() > 0.93
 
 
-def test_a_wet_face_takes_spin_from_a_wedge_and_none_from_a_driver():
+def test_wet_face_reduces_wedge_spin_only():
     clubs = vocabulary().clubs
 
     def spin(club: str, lie: str, **delivery) -> float:

@@ -28,7 +28,7 @@ def with_change(file: str, old: str, new: str):
     return read
 
 
-def test_counts_are_those_of_the_open_vocabulary(knowledge):
+def test_counts_match_the_open_vocabulary(knowledge):
     assert len({c.id for c in knowledge.of_kind("fault")}) == 19
     assert len(knowledge.of_kind("fault")) == 20
     assert len(knowledge.of_kind("partner")) == 5
@@ -36,7 +36,7 @@ def test_counts_are_those_of_the_open_vocabulary(knowledge):
     assert len(knowledge.vocabulary.clubs) == 25
 
 
-def test_every_fault_and_partner_has_a_drill_and_every_fault_a_look(knowledge):
+def test_every_fault_has_a_drill_and_a_check(knowledge):
     drilled = {f for d in knowledge.drills.values() for f in d.faults}
     looked = {f for c in knowledge.checks.values() for speaks in c.speaks.values() for f in speaks}
     for cause in knowledge.of_kind("fault"):
@@ -100,7 +100,7 @@ OWN_LOOK = {
 }
 
 
-def test_changes_lie_over_what_ships_and_leave_it_alone():
+def test_changes_do_not_modify_the_shipped_tables():
     changes = {"fault": {"hip-stall": {"label": "Pelvis stops", "prior": 0.2}}, "check": {"own-trail-heel": OWN_LOOK}}
     changed = changed_knowledge(changes)
     assert changed.causes["hip-stall"].label == "Pelvis stops"
@@ -109,7 +109,7 @@ def test_changes_lie_over_what_ships_and_leave_it_alone():
     assert "own-trail-heel" not in shipped_knowledge().checks
 
 
-def test_an_own_look_is_evidence_only_where_it_is_in_force(hit):
+def test_own_check_counts_only_in_its_version(hit):
     balls = hit("hip-stall", 3, 12)
 
     def chance(knowledge, told) -> float:

@@ -12,7 +12,7 @@ READY = {"ask": True, "baseline": False}
 
 
 @pytest.mark.parametrize("minutes", [15, 30, 55, 90, 240])
-def test_boxes_fill_the_lesson_without_gaps_and_proving_gets_most(minutes):
+def test_clock_fills_the_lesson_and_prove_gets_most(minutes):
     boxes = lesson_clock(minutes, "ask", 0, {}).boxes
     assert boxes[0].begins == 0
     assert boxes[-1].ends == minutes
@@ -31,24 +31,24 @@ def test_boxes_fill_the_lesson_without_gaps_and_proving_gets_most(minutes):
         ("take-home", 80, ""),
     ],
 )
-def test_the_clock_speaks_only_when_there_is_something_to_say(station, elapsed, told):
+def test_clock_advises_only_when_needed(station, elapsed, told):
     advice = lesson_clock(55, station, elapsed, READY).advice
     assert (told in repr(advice)) if told else advice == ""
 
 
-def test_a_lesson_of_ten_minutes_is_none():
+def test_ten_minute_lesson_is_refused():
     with pytest.raises(InputError):
         lesson_clock(10, "ask", 0, {})
 
 
-def test_the_miss_of_the_club_is_taken_and_any_other_where_it_is_missing(knowledge):
+def test_intake_uses_the_clubs_miss_or_any_other(knowledge):
     answers = read_answers({"misses": {"driver": {"start": "left"}, "irons": {"curve": "right", "off_m": 10}}})
     assert intake_for(answers, knowledge.vocabulary.clubs["D"]).start == "left"
     assert intake_for(answers, knowledge.vocabulary.clubs["7i"]).curve == "right"
     assert intake_for(answers, knowledge.vocabulary.clubs["SW"]).start == "left"
 
 
-def test_answers_that_say_nothing_are_left_out():
+def test_empty_answers_are_left_out():
     answers = read_answers({"misses": {"irons": {"start": "", "curve": None}}, "kit": ["wall", "wall"]})
     assert answers["misses"] == {}
     assert answers["kit"] == ["wall"]
@@ -64,7 +64,7 @@ def test_answers_of_the_wrong_shape_are_refused(raw):
     assert caught.value.field == next(iter(raw))
 
 
-def test_a_ball_by_hand_is_a_record_that_says_so():
+def test_hand_entered_ball_is_marked():
     shot = read_shot(ball_by_hand("far-right", "hard-left", "heel"))
     assert shot.extra == {"entered": "hand"}
     assert shot.values["launch_direction_deg"] > 0 > shot.values["spin_axis_deg"]
@@ -72,7 +72,7 @@ def test_a_ball_by_hand_is_a_record_that_says_so():
     assert read_shot(ball_by_hand("left", "straight", "fat")).turf == "fat"
 
 
-def test_only_what_moved_enough_is_said():
+def test_only_relevant_setup_changes_are_reported():
     first = Setup(8, 40, 0)
     assert setup_changes(first, Setup(9, 42, 1)) == []
     assert setup_changes(first, Setup(5, None, None))[0].values == {"moved": 3, "way": "lesson-forward"}

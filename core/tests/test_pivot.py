@@ -28,7 +28,7 @@ def seen(*values: float, error: float = 0.5, lift: float = 0.5) -> list[PivotVal
 BASELINE = seen(4.8, 5.4, 4.4, 5.0, 5.2, 4.6)
 
 
-def test_the_gate_lies_on_the_sound_side_of_the_students_own_baseline():
+def test_gate_is_on_the_good_side_of_the_baseline():
     gate = pivot_gate(THRUST, FAULT, BASELINE)
     assert gate.centre == pytest.approx(4.9)
     assert gate.balls == 6
@@ -43,14 +43,14 @@ def test_marks_follow_from_the_value(value, mark):
     assert pivot_mark(pivot_gate(THRUST, FAULT, BASELINE), seen(value)[0]).mark == mark
 
 
-def test_a_mark_near_an_edge_is_called_close_and_more_so_with_a_worse_instrument():
+def test_mark_near_an_edge_is_close():
     gate = pivot_gate(THRUST, FAULT, BASELINE)
     edge = gate.gate[1] - 0.3
     assert pivot_mark(gate, seen(edge, error=0.5)[0]).close
     assert not pivot_mark(gate, seen(edge, error=0.05)[0]).close
 
 
-def test_a_broken_guard_leaves_no_more_than_a_part():
+def test_violated_limit_means_partly_at_most():
     gate = pivot_gate(THRUST, FAULT, BASELINE)
     told = pivot_mark(gate, seen(-0.5, lift=9.0)[0])
     assert (told.mark, told.broken) == ("partly", "lift_cm")
@@ -59,31 +59,31 @@ def test_a_broken_guard_leaves_no_more_than_a_part():
     assert pivot_mark(gate, seen(-0.5, lift=relieved)[0]).mark == "done"
 
 
-def test_without_a_measured_baseline_the_table_speaks_and_says_so():
+def test_gate_without_baseline_comes_from_the_table():
     gate = pivot_gate(THRUST, FAULT, seen(4.0, 5.0))
     assert gate.balls == 0
     assert pivot_mark(gate, seen(-1.5)[0]).mark == "done"
 
 
-def test_a_fault_that_does_not_show_there_has_no_gate():
+def test_fault_not_visible_in_the_series_has_no_gate():
     assert pivot_gate(THRUST, "spin-out", BASELINE) is None
     assert pivot_gate(replace(THRUST, at="address"), FAULT, BASELINE) is None
 
 
-def test_a_baseline_that_scatters_too_much_makes_no_marks():
+def test_scattered_baseline_gives_no_marks():
     gate = pivot_gate(THRUST, FAULT, seen(0, 9, 2, 8, 1, 10))
     assert gate.blunt
     assert pivot_mark(gate, seen(-2.0)[0]).mark is None
 
 
-def test_every_drill_that_is_seen_shows_for_one_of_its_faults():
+def test_every_measured_drill_shows_one_of_its_faults():
     for drill in shipped_knowledge().drills.values():
         if drill.seen:
             assert any(pivot_gate(drill.seen, fault, []) for fault in drill.faults), drill.id
 
 
 @pytest.mark.parametrize("wrong", ['series = "thrust"', 'series = "thrust_cm", at = "noon"', 'series = "thrust_cm"'])
-def test_a_drill_that_names_no_series_or_moment_is_refused(wrong):
+def test_drill_with_unknown_series_or_moment_is_refused(wrong):
     def text(name: str) -> str:
         told = 'series = "thrust_cm", at = "halfway-down", guards = ["lift_cm"]'
         return shipped_text(name).replace(told, wrong if "at" in wrong.split() else wrong + "")
@@ -111,7 +111,7 @@ def told(baseline: Pairs, stage: Pairs):
 
 
 @pytest.mark.parametrize("slope", [1.5, 0.0])
-def test_the_interval_holds_the_true_slope_at_every_look(slope):
+def test_slope_interval_covers_at_every_ball(slope):
     rng, held = np.random.default_rng(4), []
     for _ in range(60):
         baseline, stage = golfer_of(rng, slope, 1.17, 16)
@@ -120,18 +120,18 @@ def test_the_interval_holds_the_true_slope_at_every_look(slope):
     assert np.mean(held) >= 0.93
 
 
-def test_an_erring_instrument_does_not_draw_the_slope_toward_nothing():
+def test_instrument_error_does_not_shrink_the_slope():
     rng = np.random.default_rng(5)
     found = [told(*golfer_of(rng, 1.5, 1.6, 24)).estimate for _ in range(80)]
     assert np.median([f for f in found if f is not None]) == pytest.approx(1.5, abs=0.12)
 
 
-def test_a_pivot_that_is_all_error_tells_no_slope():
+def test_pivot_of_pure_error_has_no_slope():
     baseline, stage = golfer_of(np.random.default_rng(6), 1.5, 9.0, 16)
     assert told(baseline, stage).estimate is None
 
 
-def test_the_sentence_says_what_a_step_of_the_movement_goes_with():
+def test_slope_sentence_states_the_effect_of_a_step():
     slope = told(*golfer_of(np.random.default_rng(7), 1.5, 0.4, 24))
     step, change = slope.sentence.values["size"], slope.sentence.values["change"]
     assert (slope.sentence.code, step.values["size"]) == ("prove-to", -2.0)
@@ -163,7 +163,7 @@ def proof_of(base: list[dict], stage: list[dict], **changes):
     return prove(*blocks, read_correction(shipped_knowledge(), document, GOLFER, CLUB))
 
 
-def test_a_lesson_without_a_single_mark_is_proved_by_what_an_instrument_saw():
+def test_instrument_values_prove_a_lesson_without_marks():
     proof = proof_of(*lesson(np.random.default_rng(1)))
     assert proof.status == "verified"
     assert proof.marks.measured == 14
@@ -171,7 +171,7 @@ def test_a_lesson_without_a_single_mark_is_proved_by_what_an_instrument_saw():
     assert proof.pivot.slope.low > 0
 
 
-def test_where_an_instrument_makes_no_marks_what_it_measured_is_reckoned_with():
+def test_measured_values_count_without_marks():
     rng = np.random.default_rng(3)
     base, stage = lesson(rng, 24)
     wide = [row | {"pivot": row["pivot"] + 6 * (-1) ** i} for i, row in enumerate(base)]
@@ -182,7 +182,7 @@ def test_where_an_instrument_makes_no_marks_what_it_measured_is_reckoned_with():
     assert all(v.moved is None for v in proof.verdicts)
 
 
-def test_balls_without_a_pivot_are_proved_as_before():
+def test_balls_without_pivot_are_judged_by_marks():
     base, stage = lesson(np.random.default_rng(1), movement="done", mark_basis="blind")
     plain = [[{k: v for k, v in r.items() if not k.startswith("pivot")} for r in rows] for rows in (base, stage)]
     with_drill, without = proof_of(*plain), proof_of(*plain, drill=None)
@@ -190,7 +190,7 @@ def test_balls_without_a_pivot_are_proved_as_before():
     assert with_drill.pivot is None
 
 
-def test_a_ball_that_is_set_apart_stays_out_of_the_slope():
+def test_excluded_ball_is_not_in_the_slope():
     base, stage = lesson(np.random.default_rng(2))
     document = {"fault": FAULT, "primary": "path_deg", "direction": "decrease", "gate": {"path_deg": [-2, 3.5]}}
     correction = read_correction(shipped_knowledge(), {**document, "drill": "bar-stool"}, GOLFER, CLUB)
@@ -198,7 +198,7 @@ def test_a_ball_that_is_set_apart_stays_out_of_the_slope():
     assert prove(*blocks, correction, shots_aside=frozenset({0, 3})).pivot.slope.balls == 12
 
 
-def test_a_ball_that_a_coach_saw_otherwise_does_not_count_by_the_instrument():
+def test_coach_mark_overrules_the_instrument():
     base, stage = lesson(np.random.default_rng(2))
     stage[0] |= {"movement": "missed" if stage[0]["pivot"] < 2 else "done", "mark_basis": "blind"}
     proof = proof_of(base, stage)
@@ -217,7 +217,7 @@ def test_a_ball_that_a_coach_saw_otherwise_does_not_count_by_the_instrument():
         ("thrust_cm", "correction.seen"),
     ],
 )
-def test_a_wrong_account_of_the_movement_is_named(raw, field):
+def test_invalid_movement_measure_is_named(raw, field):
     with pytest.raises(InputError) as error:
         proof_of([], [], seen=raw)
     assert error.value.field == field

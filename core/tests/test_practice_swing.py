@@ -13,14 +13,14 @@ from instavis_core.knowledge.loader import shipped_knowledge
 SERIES = range(12)
 
 
-def test_a_series_comes_back_by_its_seed_and_no_two_swings_are_alike():
+def test_series_repeats_by_seed_and_swings_differ():
     again = [practice_swing("seat-line", 4, number) for number in range(SWINGS)]
     assert again == [practice_swing("seat-line", 4, number) for number in range(SWINGS)]
     assert len({swing.figure.frames for swing in again}) == SWINGS
     assert practice_swing("seat-line", 5, 0).figure.frames != again[0].figure.frames
 
 
-def test_about_half_are_sound_and_every_grade_is_met():
+def test_about_half_are_ok_and_every_answer_occurs():
     for look in ("seat-line", "shoulder-tilt", "hands-impact"):
         grades = shipped_knowledge().checks[look].grades
         result = Counter(planned_swing(look, seed, n).grade for seed in SERIES for n in range(SWINGS))
@@ -30,7 +30,7 @@ def test_about_half_are_sound_and_every_grade_is_met():
 
 @pytest.mark.parametrize("look", list(load_figure().looks))
 @pytest.mark.parametrize("hand", ["right", "left"])
-def test_every_look_is_drawn_at_full_speed(look, hand):
+def test_every_check_is_drawn_at_full_speed(look, hand):
     swing = practice_swing(look, 1, 0, hand)
     assert 1.9 < len(swing.figure.frames) * swing.figure.seconds < 3.2
     assert swing.figure.view == load_figure().looks[look].view
@@ -52,7 +52,7 @@ def bones(frame) -> np.ndarray:
     return np.concatenate([np.array(s.lines).reshape(-1, 2) for s in frame if s.ink == Ink.BODY])
 
 
-def test_the_fault_can_be_seen_where_the_look_says():
+def test_fault_is_visible_where_the_check_says():
     """Before halfway down the seat of a pelvis that leaves its line early is nearer to the ball than a sound one."""
     seats: dict[str, list[float]] = {}
     for seed in SERIES[:3]:
@@ -67,7 +67,7 @@ def test_the_fault_can_be_seen_where_the_look_says():
 @pytest.mark.parametrize(
     ("look", "number", "field"), [("the-moon", 0, "look"), ("seat-line", SWINGS, "number"), ("seat-line", -1, "number")]
 )
-def test_what_there_is_not_is_refused(look, number, field):
+def test_unknown_inputs_are_refused(look, number, field):
     with pytest.raises(InputError) as result:
         practice_swing(look, 1, number)
     assert result.value.field == field

@@ -26,7 +26,7 @@ def plan(drill, until=14, **needs):
 
 @pytest.mark.parametrize("a_week", [1, 2, 3, 4, 5, 6, 7])
 @pytest.mark.parametrize("until", [1, 3, 7, 14, 30, 56])
-def test_no_week_holds_more_than_asked_for_and_a_rest_day_always_stays(drill, a_week, until):
+def test_weeks_respect_the_limit_and_keep_a_rest_day(drill, a_week, until):
     days = [s.day for s in plan(drill, until, days_a_week=a_week)]
     assert days == sorted(set(days))
     assert all(MONDAY <= d < MONDAY + timedelta(days=until) for d in days)
@@ -44,11 +44,11 @@ def test_days_are_spread_over_the_whole_time(drill):
     assert gaps.max() <= 3
 
 
-def test_the_day_of_the_lesson_is_not_practised_on_and_today_may_be_it(drill):
+def test_lesson_day_has_no_practice_and_today_may(drill):
     assert plan(drill, 0) == []
 
 
-def test_stages_go_from_the_position_to_the_movement_and_need_no_ball(drill, knowledge):
+def test_stages_progress_from_position_to_movement_without_balls(drill, knowledge):
     stages = [s.stage for s in plan(drill, 21)]
     assert stages[0] == "feel"
     assert stages[-1] == "rehearse"
@@ -67,16 +67,16 @@ def test_stages_go_from_the_position_to_the_movement_and_need_no_ball(drill, kno
         ({"minutes": 8}, 8),
     ],
 )
-def test_minutes_are_capped_by_age_and_by_what_hurts(drill, needs, most):
+def test_minutes_are_limited_by_age_and_pain(drill, needs, most):
     assert {s.minutes for s in plan(drill, **needs)} == {most}
 
 
-def test_pain_takes_days_off_the_week_too(drill):
+def test_pain_reduces_days_per_week(drill):
     sore = plan(drill, 7, days_a_week=6, limits=(("hip", "injury"),))
     assert len(sore) <= 4 < len(plan(drill, 7, days_a_week=6))
 
 
-def test_what_is_not_at_home_is_said(drill):
+def test_missing_equipment_is_mentioned(drill):
     assert "no-object-home" in repr(plan(drill, kit=frozenset({"mirror"}))[0].text)
     assert "no-object-home" not in repr(plan(drill)[0].text)
     assert "no-object-home" not in repr(plan(drill, kit=frozenset({"chair"}))[0].text)
@@ -97,7 +97,7 @@ def test_without_a_next_lesson_two_weeks_are_planned(drill):
         (PracticeNeeds(minutes=10, days_a_week=3), -2, "next_lesson"),
     ],
 )
-def test_plans_that_cannot_be_are_refused_by_name(drill, needs, until, field):
+def test_impossible_plans_are_refused(drill, needs, until, field):
     with pytest.raises(InputError) as caught:
         practice_schedule(MONDAY, MONDAY + timedelta(days=until), drill, needs)
     assert caught.value.field == field
@@ -109,7 +109,7 @@ def lessons(share, seed, baseline=5.0, end=1.0, sd=1.6, cold=10):
     return rng.normal(baseline, sd, 12), rng.normal(end, sd, 12), rng.normal(now, sd, cold)
 
 
-def test_who_keeps_it_and_who_relapses_are_told_apart():
+def test_retention_and_relapse_are_separated():
     kept = [retained_share(*lessons(1.0, seed)).word for seed in range(40)]
     lost = [retained_share(*lessons(0.0, seed)).word for seed in range(40)]
     assert kept.count("kept") >= 25
@@ -119,7 +119,7 @@ def test_who_keeps_it_and_who_relapses_are_told_apart():
 
 
 @pytest.mark.parametrize("share", [0.0, 0.5, 1.0])
-def test_the_interval_holds_the_true_share_as_often_as_it_says(share):
+def test_retention_interval_covers_as_stated(share):
     held = []
     for seed in range(300):
         result = retained_share(*lessons(share, 1000 + seed))
@@ -128,14 +128,14 @@ def test_the_interval_holds_the_true_share_as_often_as_it_says(share):
     assert np.mean(held) == pytest.approx(0.90, abs=0.05)
 
 
-def test_a_change_that_was_never_sure_has_no_share():
+def test_unverified_change_has_no_retained_share():
     result = retained_share(*lessons(1.0, 3, baseline=2.0, end=1.8))
     assert result.share is None
     assert result.word == "open"
     assert result.sentence.code == "take-home-change-last-lesson-not-certain"
 
 
-def test_less_than_nothing_is_told_as_nothing():
+def test_negative_share_is_shown_as_zero():
     result = retained_share(*lessons(-0.6, 2))
     assert result.word == "relapsed"
     assert "nothing-change-left" in repr(result.sentence)
@@ -143,7 +143,7 @@ def test_less_than_nothing_is_told_as_nothing():
 
 
 @pytest.mark.parametrize(("cold", "needed"), [(2, 3), (4, 1), (0, 5)])
-def test_too_few_cold_balls_are_asked_for(cold, needed):
+def test_few_cold_balls_ask_for_more(cold, needed):
     assert retained_share(*lessons(1.0, 4, cold=cold)).sentence.values == {"n": needed}
 
 
@@ -161,7 +161,7 @@ def test_balls_without_the_number_are_left_out():
 
 
 @pytest.mark.parametrize("year", [1, 9999])
-def test_a_practice_at_the_edge_of_the_calendar_is_refused_by_name(year):
+def test_practice_at_the_edge_of_the_calendar_is_refused(year):
     now = datetime(2026, 5, 4, 9, tzinfo=UTC)
     there = datetime(year, 1, 1, 0, tzinfo=UTC) if year == 1 else datetime(year, 12, 31, 23, tzinfo=UTC)
     sent = now + timedelta(days=3) if year == 1 else now - timedelta(days=3)

@@ -78,14 +78,14 @@ def proved(seven_iron, records):
         (1.0, "unseen", "unclear"),
     ],
 )
-def test_two_questions_make_four_verdicts(proved, centre, mark, verdict):
+def test_two_questions_give_four_verdicts(proved, centre, mark, verdict):
     proof = proved(centre, [mark], 6, sd=0.2)
     assert {v.verdict for v in proof.verdicts} == {verdict}
     assert all(v.reasons for v in proof.verdicts)
 
 
 @pytest.mark.parametrize("hand", ["right", "left"])
-def test_a_verdict_says_the_value_with_its_direction_and_which_side_of_the_gate(proved, hand):
+def test_verdict_states_value_direction_and_gate_side(proved, hand):
     inside, outside = proved(1.0, ["done"], 5, hand, sd=0.0), proved(8.0, ["done"], 5, hand, sd=0.0)
     for proof, value, place in ((inside, 1.0, "prove-inside"), (outside, 8.0, "prove-outside")):
         gate = next(r.values for r in proof.verdicts[0].reasons if r.code == "prove-gate")
@@ -97,7 +97,7 @@ def test_a_verdict_says_the_value_with_its_direction_and_which_side_of_the_gate(
     ("old", "new"),
     [("ball", "ball"), ("ball", "all"), ("all", "ball")],
 )
-def test_what_the_balls_do_not_carry_is_said_to_be_inferred(hit, seven_iron, old, new):
+def test_unmeasured_proof_number_is_marked_inferred(hit, seven_iron, old, new):
     correction = read_correction(SHIPPED, CORRECTION | {"guards": {}}, Golfer("right", 12.0), seven_iron)
     base = hit("early-extension", 5, 12, columns=old)
     proof = prove(base, hit(None, 6, 8, columns=new, movements=["done"] * 8), correction)
@@ -110,12 +110,12 @@ def test_what_the_balls_do_not_carry_is_said_to_be_inferred(hit, seven_iron, old
     assert marked == [new == "ball"] * len(judged)
 
 
-def test_nothing_is_called_inferred_that_was_measured(proved):
+def test_measured_number_is_not_called_inferred(proved):
     proof = proved(1.0, ["done"], 10)
     assert "inferred" not in repr([*proof.notes, *(r for v in proof.verdicts for r in v.reasons)])
 
 
-def test_a_guard_that_breaks_is_not_an_answer(proved):
+def test_violated_limit_is_not_a_response(proved):
     proof = proved(1.0, ["done"], 5, sd=0.2, strike_toe_mm=-18.0)
     assert {v.verdict for v in proof.verdicts} == {"moved-no-change"}
     assert "prove-outside-limit" in proof.verdicts[0].reasons
@@ -145,7 +145,7 @@ def test_a_change_without_the_movement_is_a_compensation(proved):
     assert proof.advice.stage != "up"
 
 
-def test_a_change_on_every_ball_is_supported_until_old_and_new_are_called(proved):
+def test_change_on_every_ball_is_supported_until_calls(proved):
     """All balls carry the change and the movement: what did it cannot be told, and four old and four new can tell."""
     untested = proved(1.0, ["done"])
     assert (untested.status, untested.call_balls, untested.link.tested) == ("supported", True, False)
@@ -156,24 +156,24 @@ def test_a_change_on_every_ball_is_supported_until_old_and_new_are_called(proved
     assert called.in_gate.balls == 14  # the old ones are no part of the change
 
 
-def test_called_balls_that_do_not_answer_say_it_was_something_else(proved):
+def test_unchanged_called_balls_rule_out_the_movement(proved):
     """The number stays where it is with the old move as well: the change did not come with the movement."""
     proof = proved(1.0, [*["done"] * 10, *["old", "new"] * 10], 30)
     assert proof.status == "compensated"
     assert proof.reason.code == "prove-number-changed-but-not-move"
 
 
-def test_path_and_face_moving_together_is_called_aim(proved):
+def test_path_and_face_together_raise_the_aim_alarm(proved):
     proof = proved(1.0, ["done"], face_deg=-2.0)
     assert "aim-shift" in [a.id for a in proof.alarms]
     assert proof.status == "compensated"
 
 
-def test_swinging_easier_is_called(proved):
+def test_easier_swings_raise_an_alarm(proved):
     assert "swing-easier" in [a.id for a in proved(1.0, ["done"], club_speed_mps=28.0).alarms]
 
 
-def test_through_the_gate_on_the_far_side_is_overcorrected(proved):
+def test_balls_beyond_the_gate_are_overcorrected(proved):
     proof = proved(-4.0, ["done"])
     assert proof.status == "overcorrected"
 
@@ -184,7 +184,7 @@ def test_a_movement_that_changes_nothing_is_not_supported(proved):
     assert proof.verified_at is None
 
 
-def test_baselines_are_remembered_by_many_requests_at_once(hit, seven_iron, monkeypatch):
+def test_baseline_cache_is_thread_safe(hit, seven_iron, monkeypatch):
     """Lessons that prove at the same moment make room for one another without losing what is being read."""
 
     class Slow(dict):
@@ -217,7 +217,7 @@ def test_two_balls_of_baseline_verify_nothing(seven_iron, records):
     assert proof.notes
 
 
-def test_balls_of_other_stages_do_not_count_and_old_moves_count_as_balls_without_the_movement(seven_iron, records):
+def test_other_stages_do_not_count_and_old_calls_do(seven_iron, records):
     golfer = Golfer()
     base = block_of(read_shots(records(12, path_deg=5.0)), golfer, seven_iron)
     balls = [{**b, "movement": "done", "stage": "half"} for b in records(6, seed=2, path_deg=0.0)]
@@ -253,7 +253,7 @@ def test_balls_faster_than_their_stage_do_not_count(proved, stage, fits, too_fas
     assert "too-fast-stage" in repr(fast.verdicts[0].reasons[0])
 
 
-def test_full_swings_are_not_measured_by_a_baseline_of_the_same_short_stage(seven_iron, records):
+def test_short_baseline_does_not_define_full_speed(seven_iron, records):
     golfer = Golfer("right", 12.0)
     rows = records(12, seed=3, path_deg=5.0), records(8, seed=4, path_deg=1.0)
     for row in [*rows[0], *rows[1]]:
@@ -284,7 +284,7 @@ def followed(rng, change, baseline=12, skewed=False, balls=MAX_BALLS, form=0.0):
 
 
 @pytest.mark.parametrize(("skewed", "form"), [(False, 0.0), (True, 0.0), (False, 0.35)])
-def test_looking_after_every_ball_calls_no_change_real_in_at_most_one_lesson_in_twenty(skewed, form):
+def test_false_claims_are_at_most_one_in_twenty_lessons(skewed, form):
     rng = np.random.default_rng(21)
     assert np.mean([followed(rng, 0.0, skewed=skewed, form=form).evidence(-1).max() >= BAR for _ in range(500)]) <= 0.05
 
@@ -297,7 +297,7 @@ def test_true_changes_are_found_in_time(change, within):
 
 
 @pytest.mark.parametrize("made", [1.0, 0.6])
-def test_interval_of_a_slope_holds_at_every_look_together(made):
+def test_slope_interval_covers_at_all_balls_together(made):
     rng, broken = np.random.default_rng(23), 0
     for _ in range(300):
         doses = (rng.random(40) < made).astype(float)
@@ -307,7 +307,7 @@ def test_interval_of_a_slope_holds_at_every_look_together(made):
     assert broken / 300 <= 0.05
 
 
-def test_e_value_is_the_likelihood_ratio_it_claims_to_be():
+def test_e_value_equals_the_likelihood_ratio():
     """Against a numerical integral over the half-normal prior of the non-central t likelihoods."""
     rng = np.random.default_rng(1)
     base, balls = rng.normal(size=4), rng.normal(-1.2, 1, 3)
@@ -323,7 +323,7 @@ def test_e_value_is_the_likelihood_ratio_it_claims_to_be():
 
 
 @pytest.mark.parametrize("form", [0.0, 0.35, 2.0])
-def test_the_slope_is_generalised_least_squares(form):
+def test_slope_equals_generalized_least_squares(form):
     """Against the textbook formula with the whole covariance matrix, after every ball."""
     rng = np.random.default_rng(2)
     base, stage = rng.normal(size=4), rng.normal(size=4)
@@ -342,7 +342,7 @@ def test_the_slope_is_generalised_least_squares(form):
         assert link.t[k - 1] == pytest.approx(estimate[1] / (spread * np.sqrt(covariance[1, 1])))
 
 
-def test_a_stage_by_itself_is_ordinary_least_squares():
+def test_stage_alone_equals_ordinary_least_squares():
     rng = np.random.default_rng(3)
     stage, doses = rng.uniform(size=12), rng.choice([0.0, 0.5, 1.0], 12)
     within = RunningChange(rng.normal(7, 1, 9)).follow(stage, (doses, np.inf)).of(0)
@@ -351,7 +351,7 @@ def test_a_stage_by_itself_is_ordinary_least_squares():
     assert within.t[-1] == pytest.approx(fit.slope / fit.stderr)
 
 
-def test_a_long_stage_is_followed_in_parts_like_a_short_one():
+def test_long_stage_in_chunks_equals_one_pass():
     rng = np.random.default_rng(4)
     stage, doses = rng.normal(size=150), rng.choice([0.0, 1.0], 150)
     running = RunningChange(rng.normal(size=12))
@@ -404,7 +404,7 @@ def test_corrections_that_cannot_be_tested_are_refused(seven_iron, change, field
     assert caught.value.field == field
 
 
-def test_verified_never_stands_beside_an_interval_that_crosses_zero(seven_iron, records):
+def test_verified_needs_an_interval_without_zero(seven_iron, records):
     """The fault's pattern may be certain before its primary number is: the interval shown is the one that is."""
     golfer, statuses = Golfer("right", 12.0), []
     correction = read_correction(SHIPPED, CORRECTION, golfer, seven_iron)

@@ -49,7 +49,7 @@ def proved(records, seven_iron):
     return make
 
 
-def test_fat_balls_after_more_hip_bend_are_expected_and_told_with_their_matchup(proved):
+def test_fat_balls_after_more_hip_bend_are_expected_with_match_up(proved):
     proof, _ = proved(2.0, 10, turf=("fat", "", "shank"))
     (ugly,) = proof.expected
     assert ugly.id == "arms-still-pull"
@@ -57,29 +57,29 @@ def test_fat_balls_after_more_hip_bend_are_expected_and_told_with_their_matchup(
     assert ugly.shown >= 3
 
 
-def test_without_the_movement_nothing_ugly_is_expected(proved):
+def test_no_bad_phase_is_expected_without_the_movement(proved):
     assert proved(2.0, 10, marks=("missed",), turf=("fat",))[0].expected == []
 
 
-def test_another_faults_ugly_phase_is_not_this_ones(proved):
+def test_bad_phase_of_another_fault_is_not_expected(proved):
     raw = {**RAW, "fault": "lateral-slide", "variant": None}
     assert proved(2.0, 10, turf=("fat", ""), raw=raw)[0].expected == []
 
 
-def test_balls_to_the_lead_side_after_a_squarer_face(proved):
+def test_lead_side_balls_after_a_squarer_face_are_expected(proved):
     raw = {**RAW, "fault": "open-face", "variant": None, "primary": "face_deg", "gate": {"face_deg": [-6, 1]}}
     proof, _ = proved(1.0, 8, raw=raw, sd=0.4, face_deg=-3.0, launch_direction_deg=-5.0)
     assert [e.id for e in proof.expected] == ["hands-still-flip"]
     json.dumps(asdict(proof))  # plain numbers only: the screens get it as it is
 
 
-def test_a_curve_that_came_with_the_strike_is_called(proved):
+def test_curve_from_the_strike_raises_an_alarm(proved):
     proof, _ = proved(5.0, 14, face_deg=2.0, strike_toe_mm=14.0, spin_axis_deg=-9.0)
     # The baseline's records carry no axis, so nothing is said ...
     assert "strike-only" not in [a.id for a in proof.alarms]
 
 
-def test_strike_only_needs_strike_and_curve_to_move_against_each_other(records, seven_iron):
+def test_strike_alarm_needs_strike_and_curve_to_oppose(records, seven_iron):
     correction = read_correction(SHIPPED, {**RAW, "gate": {"path_deg": [-1, 3]}}, GOLFER, seven_iron)
 
     def block(seed, toe, axis):
@@ -108,11 +108,11 @@ def test_strike_only_needs_strike_and_curve_to_move_against_each_other(records, 
         (30, {"hip": "stiff"}, 120),
     ],
 )
-def test_limits_are_lower_for_juniors_seniors_and_the_sore(age, limits, total):
+def test_ball_limits_are_lower_for_juniors_seniors_and_injuries(age, limits, total):
     assert ball_limit(age, limits).total == total
 
 
-def test_limits_are_said_when_near_and_when_passed():
+def test_ball_limits_warn_near_and_past_the_limit():
     limit = ball_limit(30, {})
     assert limit_alarms(limit, 50, 10) == []
     assert limit_alarms(limit, 110, 10)[0].id == "ball-limit-near"
@@ -120,7 +120,7 @@ def test_limits_are_said_when_near_and_when_passed():
     assert limit_alarms(limit, 70, 61)[0].id == "ball-limit"
 
 
-def test_balls_that_answer_speak_for_the_fault_and_balls_that_do_not_against_it(proved):
+def test_changed_balls_support_the_fault_and_unchanged_ones_do_not(proved):
     yes, correction = proved(5.0 - 3.2, sd=0.6)
     no, _ = proved(5.0)
     assert log_odds_of(yes, correction) > 1
@@ -128,13 +128,13 @@ def test_balls_that_answer_speak_for_the_fault_and_balls_that_do_not_against_it(
     assert log_odds_of(proved(5.0, 3)[0], correction) == 0.0
 
 
-def test_more_balls_speak_louder_but_never_without_bound(proved):
+def test_evidence_grows_with_balls_up_to_a_bound(proved):
     few, many = (log_odds_of(*proved(5.0, n)) for n in (5, 40))
     assert few > many >= -6.0
     assert log_odds_of(*proved(-15.0, 40)) <= 6.0
 
 
-def test_an_own_effect_lies_between_the_table_and_what_was_seen(proved, knowledge, seven_iron):
+def test_own_effect_lies_between_table_and_observation(proved, knowledge, seven_iron):
     cause = knowledge.causes["early-extension/from-inside"]
     proof, correction = proved(5.0 - 5.5, 20)
     own = own_effect(proof, correction, cause, 0.8, scale_of("path_deg", seven_iron, GOLFER.skill.effect_scale))
@@ -167,13 +167,13 @@ def test_own_effects_recover_golfers_that_differ_from_the_table(hit, knowledge, 
     assert np.mean(after) < 0.8 * np.mean(before)
 
 
-def test_nothing_is_learned_from_a_few_balls_or_an_effect_the_table_does_not_know(proved, knowledge):
+def test_too_few_balls_or_unknown_effects_teach_nothing(proved, knowledge):
     cause = knowledge.causes["early-extension/from-inside"]
     assert own_effect(*proved(1.0, 3), cause, 0.8, 1.0) is None
     assert own_effect(*proved(1.0), knowledge.causes["lead-knee-in"], 0.8, 1.0) is None
 
 
-def test_planned_balls_tell_the_effect_as_often_as_promised():
+def test_planned_balls_reach_the_stated_power():
     """The exact permutation test on simulated sets of the planned size."""
     plan = plan_comparison(3.0, 1.8)
     assert plan.power >= 0.8
@@ -195,7 +195,7 @@ def test_a_larger_effect_needs_fewer_balls_and_a_tiny_one_says_so():
     ("effect", "spread", "field"),
     [(0, 1, "effect"), (2, 0, "spread"), (math.nan, 1, "effect"), (1, math.inf, "spread")],
 )
-def test_plans_of_nonsense_are_refused(effect, spread, field):
+def test_invalid_plans_are_refused(effect, spread, field):
     with pytest.raises(InputError) as caught:
         plan_comparison(effect, spread)
     assert caught.value.field == field

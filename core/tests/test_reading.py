@@ -29,7 +29,7 @@ def block(records, club, hand="right"):
     return block_of(read_shots(records), Golfer(hand, 12.0), club)
 
 
-def test_hitting_down_puts_the_low_point_ahead_and_moves_the_path_outward(seven_iron):
+def test_hitting_down_moves_low_point_ahead_and_path_outward(seven_iron):
     assert low_point_cm(-4.0, seven_iron) > 5
     assert low_point_cm(0.0, seven_iron) == pytest.approx(0)
     assert low_point_cm(3.0, seven_iron) < -3
@@ -39,13 +39,13 @@ def test_hitting_down_puts_the_low_point_ahead_and_moves_the_path_outward(seven_
     assert shift == pytest.approx(2 / np.tan(inclination), rel=0.02)
 
 
-def test_interval_of_plain_normal_values_covers_as_often_as_it_says():
+def test_normal_interval_covers_as_stated():
     rng = np.random.default_rng(4)
     covered = [abs(c.centre) <= c.high - c.centre for c in (summarise(rng.normal(0, 2, 12)) for _ in range(600))]
     assert 0.92 < np.mean(covered) < 0.98
 
 
-def test_one_wild_ball_hardly_moves_the_centre():
+def test_one_wild_ball_hardly_moves_the_center():
     values = np.random.default_rng(2).normal(3, 1, 11)
     assert summarise(np.append(values, 40.0)).centre == pytest.approx(summarise(values).centre, abs=0.5)
 
@@ -69,7 +69,7 @@ def test_any_column_may_be_missing(records, seven_iron):
             assert read_block(block(rows, seven_iron)).balls == 9
 
 
-def test_mishits_are_set_apart_by_stated_rules(records, seven_iron):
+def test_mishits_are_excluded_by_stated_rules(records, seven_iron):
     rows = [{**row, "ball_speed_mps": 1.34 * row["club_speed_mps"]} for row in records(14)]
     rows[2]["turf"] = "fat"
     rows[5]["strike_toe_mm"] = -36.0
@@ -120,7 +120,7 @@ def test_one_cluster_of_any_shape_is_not_called_two_sides(shape, balls):
 
 
 @pytest.mark.parametrize(("apart", "spread", "balls", "wanted"), [(8, 2.5, 12, 0.6), (12, 1.5, 24, 0.95)])
-def test_two_sides_are_told_from_one(apart, spread, balls, wanted):
+def test_two_sided_misses_are_detected(apart, spread, balls, wanted):
     rng = np.random.default_rng(6)
     sides = np.where(np.arange(balls) < balls // 2, -apart / 2, apart / 2)
     result = [two_sided_probability(sides + rng.normal(0, spread, balls), 1.5, 2.6) for _ in range(150)]
@@ -128,14 +128,14 @@ def test_two_sides_are_told_from_one(apart, spread, balls, wanted):
     assert two_sided_probability(np.zeros(7), 1.5, 2.6) is None
 
 
-def test_thousands_of_balls_say_what_a_thinned_few_hundred_do():
+def test_thousands_of_balls_equal_their_thinned_sample():
     rng = np.random.default_rng(7)
     sides = np.where(np.arange(4000) < 2000, -6, 6)
     assert two_sided_probability(sides + rng.normal(0, 2.5, 4000), 1.5, 2.6) > 0.99
     assert two_sided_probability(rng.normal(0, 2.5, 4000), 1.5, 2.6) < 0.05
 
 
-def test_what_was_not_measured_is_marked_as_inferred(hit):
+def test_unmeasured_values_are_marked_inferred(hit):
     reading = read_block(hit("upper-body-first", 3, 14, columns="ball"))
     assert reading.metrics["path_deg"].origin == "inferred"
     assert reading.metrics["launch_direction_deg"].origin == "measured"
@@ -155,7 +155,7 @@ def test_the_coachs_turf_mark_moves_the_low_point(seven_iron):
     assert low_point_with_turf(np.array([np.nan]), ("fat",))[0] < 0
 
 
-def test_a_change_of_path_is_told_apart_into_attack_and_direction(seven_iron):
+def test_path_change_splits_into_attack_and_direction(seven_iron):
     only_attack = split_path_change((2.0, -4.0), (1.0, -2.0), seven_iron)
     assert only_attack.attack_deg == pytest.approx(-2 / np.tan(np.radians(seven_iron.plane)), rel=0.05)
     turned = split_path_change((2.0, -4.0), (-2.0, -4.0), seven_iron)
@@ -164,7 +164,7 @@ def test_a_change_of_path_is_told_apart_into_attack_and_direction(seven_iron):
 
 
 @pytest.mark.parametrize("n", [8, 12, 30])
-def test_the_ellipse_holds_the_next_ball_about_nine_times_in_ten(n):
+def test_ellipse_holds_nine_of_ten_next_balls(n):
     rng, inside = np.random.default_rng(n), []
     for _ in range(300):
         x, y = rng.normal(size=(n + 1, 2)).T
@@ -177,14 +177,14 @@ def test_the_ellipse_holds_the_next_ball_about_nine_times_in_ten(n):
     assert 0.82 < np.mean(inside) < 0.95
 
 
-def test_one_wild_ball_hardly_moves_the_ellipse_and_few_balls_have_none():
+def test_ellipse_is_robust_and_needs_six_balls():
     x, y = np.random.default_rng(1).normal(size=(2, 20))
     plain, wild = robust_ellipse(x, y), robust_ellipse(np.append(x, 40.0), np.append(y, -40.0))
     assert wild.half_long < 2 * plain.half_long
     assert robust_ellipse(x[:5], y[:5]) is None
 
 
-def test_a_tiring_and_a_warming_golfer_are_told_from_a_steady_one(seven_iron, records):
+def test_tiring_and_warming_golfers_are_detected(seven_iron, records):
     def drifts(speed):
         rows = [{**row, "club_speed_mps": v} for row, v in zip(records(24, sd=0.5), speed, strict=True)]
         return [(d.metric, d.kind) for d in read_block(block(rows, seven_iron)).drifts]
@@ -200,7 +200,7 @@ def test_rank_correlation_agrees_with_another_implementation():
     assert rank_p(values) == pytest.approx(stats.spearmanr(np.arange(values.size), values).pvalue)
 
 
-def test_steady_golfers_are_rarely_told_that_they_drift():
+def test_steady_golfers_rarely_show_drift():
     """Heavy tails, which the robust middles know nothing of; six metrics watched in each of 300 blocks."""
     rng = np.random.default_rng(41)
     tolerance = dict.fromkeys(WATCHED, 1.0)
@@ -209,7 +209,7 @@ def test_steady_golfers_are_rarely_told_that_they_drift():
     assert share < 1 - 0.99 ** len(WATCHED) + 3 * np.sqrt(0.06 * 0.94 / 300)
 
 
-def test_a_block_drifts_by_order_and_not_by_what_was_hit():
+def test_drift_depends_on_the_order():
     rng = np.random.default_rng(42)
     path = np.linspace(0, 5, 24) + rng.normal(0, 0.5, 24)
     others = {m: np.full(24, np.nan) for m in WATCHED}
@@ -231,7 +231,7 @@ def random_launches(n: int) -> np.ndarray:
     return rng.uniform(low, high, (n, 5))
 
 
-def test_the_table_of_flights_hides_nothing_that_flying_every_ball_would_find():
+def test_flight_table_misses_no_doubtful_landing():
     launch = random_launches(600)
     rng = np.random.default_rng(44)
     flight = fly(*launch.T)
@@ -245,7 +245,7 @@ def test_the_table_of_flights_hides_nothing_that_flying_every_ball_would_find():
 
 
 @pytest.mark.parametrize("from_deg", [0, 90, 180, 270])
-def test_a_windy_day_is_no_reason_to_doubt(from_deg):
+def test_windy_day_makes_no_landing_doubtful(from_deg):
     launch = random_launches(200)
     flight = fly(*launch.T, Air(wind_mps=4.0, wind_from_deg=from_deg))
     result = doubtful_landings(launch, np.column_stack([flight.carry_m, flight.side_m]))
@@ -264,7 +264,7 @@ def test_landings_without_a_launch_are_not_doubted():
 
 
 @pytest.mark.parametrize(("field", "factor"), [("carry_m", 0.5), ("path_deg", None), ("side_m", None)])
-def test_a_doubtful_value_is_named_and_left_out_of_the_middle(hit, field, factor):
+def test_doubtful_value_is_named_and_left_out(hit, field, factor):
     good = hit("upper-body-first", 3, 14)
     columns = {m: v.copy() for m, v in good.columns.items()}
     columns[field][4] = columns[field][4] * factor if factor else columns[field][4] + 45.0 * (-1) ** (field == "side_m")
@@ -273,7 +273,7 @@ def test_a_doubtful_value_is_named_and_left_out_of_the_middle(hit, field, factor
     assert reading.metrics[field].n == read_block(good).metrics[field].n - 1
 
 
-def test_one_ball_is_told_with_its_origin_and_its_shares(hit):
+def test_ball_detail_has_origins_and_shares(hit):
     whole, ball_only = hit("upper-body-first", 3, 14), hit("upper-body-first", 3, 14, columns="ball")
     ball = read_ball(whole, 2)
     assert {v.origin for v in ball.values} == {"measured"}
@@ -307,12 +307,12 @@ def test_a_block_of_five_thousand_balls_is_read(hit):
 
 
 @pytest.mark.parametrize(("odd", "said"), [(0, False), (3, False), (4, True), (12, True)])
-def test_a_number_that_disagrees_on_a_fifth_of_the_balls_is_asked_for_its_sign(odd, said):
+def test_contradicting_number_questions_its_sign(odd, said):
     result = disagreements(["path_deg"] * odd + ["carry_m"] * 2 + [None] * (18 - odd))
     assert [(t.values["count"], t.values["balls"]) for t in result] == [(odd, 20)] * said
 
 
-def test_a_monitor_that_writes_no_spin_as_nought_has_not_measured_it(seven_iron):
+def test_zero_spin_means_not_measured(seven_iron):
     balls = [
         {"club": "7i", "ball_speed_mps": 50.0, "launch_angle_deg": 17.0, "spin_rpm": r} for r in (0.0, 299.0, 6000.0)
     ]
@@ -321,7 +321,7 @@ def test_a_monitor_that_writes_no_spin_as_nought_has_not_measured_it(seven_iron)
     assert np.isnan(block.column("spin_axis_deg")).tolist() == [True, True, False]
 
 
-def test_a_wide_dozen_asks_for_fewer_balls_than_its_own_spread_would(seven_iron, records):
+def test_wide_dozen_is_shrunk_toward_the_usual_spread(seven_iron, records):
     """The spread of a few balls is itself unsure: it is drawn toward the usual one of the level."""
     golfer = Golfer("right", 12.0)
     usual = golfer.skill.scatter["path_deg"]
@@ -332,7 +332,7 @@ def test_a_wide_dozen_asks_for_fewer_balls_than_its_own_spread_would(seven_iron,
     assert balls_for(shrunk_spread(own, 14, usual), tolerance) < balls_for(own, tolerance)
 
 
-def test_a_golfers_own_spread_says_how_many_balls_are_needed(hit):
+def test_own_spread_sets_the_balls_needed(hit):
     """Known to be steady, a few wild balls ask for fewer more; known to be wild, a few steady ones for more."""
     balls = hit(None, 12, 8)
     usual = read_block(balls).balls_needed
@@ -344,7 +344,7 @@ def test_a_golfers_own_spread_says_how_many_balls_are_needed(hit):
     assert own_spreads([]) == {}
 
 
-def test_a_wedge_from_a_wet_lie_is_no_doubtful_reading():
+def test_wedge_from_a_wet_lie_is_not_doubtful():
     """What a dry face cannot do, a wet one does: the lie decides, also for balls that were read before."""
     club, golfer = vocabulary().clubs["LW"], Golfer("right", 10.0)
     rng = np.random.default_rng(6)

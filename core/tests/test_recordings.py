@@ -38,7 +38,7 @@ def grades(severity, seed, series=ALL):
 
 
 @pytest.mark.parametrize("rate", [60.0, 100.0, 240.0])
-def test_moments_are_found_where_they_were(rate):
+def test_moments_are_found(rate):
     off = {"top": [], "impact": [], "address": []}
     for seed in range(30):
         truth = recorded({"hip-stall": 0.6} if seed % 2 else {}, seed, rate=rate)
@@ -84,7 +84,7 @@ def waggled(truth, begins, seconds=1.5, period=0.7):
 @pytest.mark.parametrize(
     ("series", "near"), [(ALL, 0.02), (PELVIS, 0.02), (PRESSURE_SERIES, 0.06)], ids=["all", "pelvis", "pressure"]
 )
-def test_a_pause_at_the_top_moves_neither_top_nor_transition(series, near):
+def test_pause_at_the_top_moves_neither_top_nor_transition(series, near):
     off = {"top": [], "transition": []}
     for seed in range(30):
         truth = rested(recorded({}, seed, series), 0.3)
@@ -95,7 +95,7 @@ def test_a_pause_at_the_top_moves_neither_top_nor_transition(series, near):
 
 
 @pytest.mark.parametrize("begins", [-0.35, -0.2, 0.0, 0.3])
-def test_a_waggle_is_none_of_the_swing(begins):
+def test_waggle_is_ignored(begins):
     off = []
     for seed in range(20):
         truth = waggled(recorded({}, seed, MOTION_SERIES), begins)
@@ -105,7 +105,7 @@ def test_a_waggle_is_none_of_the_swing(begins):
     assert np.abs(off).max() < 0.09
 
 
-def test_a_belt_alone_places_impact_less_surely():
+def test_belt_alone_has_a_larger_impact_error():
     full, belt = (find_moments(read_swing_csv(recorded({}, 1, s).to_csv())) for s in (ALL, PELVIS))
     assert belt.error["impact"] > 2 * full.error["impact"]
 
@@ -141,16 +141,16 @@ def test_moments_move_with_the_marks_a_coach_sets():
         ("sitting-back", "foot-pressure", "heels", 9),
     ],
 )
-def test_a_fault_is_seen_in_ten_recordings_of_it(fault, look, grade, least):
+def test_fault_is_found_in_ten_recordings(fault, look, grade, least):
     assert sum(grades({fault: 0.9}, seed)[look].grade == grade for seed in range(10)) >= least
 
 
-def test_a_sound_swing_is_mostly_graded_sound(knowledge):
+def test_good_swing_is_mostly_ok(knowledge):
     shown = [(p.grade == knowledge.checks[p.look].grades[0]) for seed in range(20) for p in grades({}, seed).values()]
     assert np.mean(shown) > 0.88
 
 
-def test_several_swings_speak_with_one_voice_and_more_surely():
+def test_several_swings_give_one_surer_answer():
     swings = [list(grades({"early-extension": 0.9}, seed).values()) for seed in range(9)]
     result = {p.look: p for p in joined(SHIPPED, swings)}["seat-line"]
     assert (result.grade, result.swings) == ("leaves-early", 9)
@@ -158,13 +158,13 @@ def test_several_swings_speak_with_one_voice_and_more_surely():
     assert result.readings[0].error < swings[0][0].readings[0].error or result.readings[0].error < 0.5
 
 
-def test_only_what_was_recorded_is_graded():
+def test_only_recorded_series_are_graded():
     assert "pressure-shift" not in grades({}, 2, PELVIS)
     assert "first-mover" not in grades({}, 2, PELVIS)
     assert set(grades({}, 2, PRESSURE_SERIES)) == {"pelvis-offset", "foot-pressure", "pressure-shift", "finish-balance"}
 
 
-def test_a_moved_window_moves_the_grade():
+def test_changed_window_changes_the_answer():
     swing = read_swing_csv(recorded({}, 4).to_csv())
     moments = find_moments(swing)
     moved = changed_knowledge({"window": {"seat-early": {"above": -20.0}}})
@@ -173,7 +173,7 @@ def test_a_moved_window_moves_the_grade():
     assert {p.look: p.grade for p in propose(SHIPPED, swing, moments)}["seat-line"] == "on-line"
 
 
-def test_a_value_near_its_bound_is_called_close():
+def test_value_near_its_bound_is_close():
     swing = read_swing_csv(recorded({}, 4).to_csv())
     moments = find_moments(swing)
     value = next(p for p in propose(SHIPPED, swing, moments) if p.look == "hip-turn-back").readings[0].value
@@ -199,7 +199,7 @@ def test_units_come_from_the_header():
     assert columns
 
 
-def test_short_gaps_are_bridged_and_said():
+def test_short_gaps_are_bridged_with_a_note():
     truth = recorded({}, 6)
     holed = {name: values.copy() for name, values in truth.columns.items()}
     holed["sway_cm"][80:86] = np.nan
@@ -209,7 +209,7 @@ def test_short_gaps_are_bridged_and_said():
     assert swing.notes[0].values["samples"].values == {"n": 6, "name": "sway_cm"}
 
 
-def test_unknown_columns_are_left_out_and_said():
+def test_unknown_columns_are_left_out_with_a_note():
     truth = recorded({}, 6)
     swing = swing_of_columns({"time_s": truth.time, **truth.columns, "knee_bend_deg": truth.columns["turn_deg"]})
     assert swing.notes[0].values == {"names": "knee_bend_deg"}
@@ -263,7 +263,7 @@ def test_bad_recordings_are_refused_by_name(change, field):
         ("time_s,sway_cm\n0,1\n0.01," + "1" * 200_000 + "\n", "recording"),
     ],
 )
-def test_bad_files_are_refused_by_line(text, field):
+def test_bad_files_name_the_line(text, field):
     with pytest.raises(InputError) as caught:
         read_swing_csv(text)
     assert caught.value.field == field
@@ -277,7 +277,7 @@ def test_lines_may_end_in_every_usual_way(end):
 
 
 @pytest.mark.parametrize("series", [MOTION_SERIES, PELVIS, PRESSURE_SERIES])
-def test_a_recording_without_a_swing_is_said_to_be_one(series):
+def test_recording_without_a_swing_is_refused(series):
     time = np.arange(0, 3, 0.01)
     rng = np.random.default_rng(8)
     still = {n: (0.5 if n.endswith("share") else 0.0) + rng.normal(0, 0.01, time.size) for n in series}
@@ -342,7 +342,7 @@ def marker_paths(hand, turn, travel, bend, up=2, heading=0.7):
 
 @pytest.mark.parametrize("hand", ["right", "left"])
 @pytest.mark.parametrize("up", [1, 2])
-def test_markers_give_back_the_travel_and_turn_they_were_made_of(hand, up):
+def test_markers_recover_travel_and_turn(hand, up):
     truth = load_motion()
     grid = np.linspace(0, truth.seconds[-1], 200)
     turn, sway, thrust, lift, bend = (
@@ -368,14 +368,14 @@ def test_markers_that_are_missing_are_named():
     assert caught.value.expected.values["corner"] == "left-back"
 
 
-def test_a_marker_that_hides_for_a_while_leaves_a_gap_only_there():
+def test_hidden_marker_leaves_a_local_gap():
     points = marker_paths("right", np.zeros(60), np.zeros((60, 3)), np.zeros(60))
     points["golfer:RASI"][30:34] = np.nan
     columns = pelvis_of_markers(points, 100.0, "right")
     assert np.flatnonzero(np.isnan(columns["sway_cm"])).tolist() == [30, 31, 32, 33]
 
 
-def test_many_swings_never_claim_to_be_free_of_what_all_of_them_share():
+def test_common_error_does_not_average_out():
     one = list(grades({}, 2).values())
     many = {p.look: p for p in joined(SHIPPED, [one] * 100)}
     for proposal in one:
@@ -384,7 +384,7 @@ def test_many_swings_never_claim_to_be_free_of_what_all_of_them_share():
 
 
 @pytest.mark.parametrize(("rate", "taken"), [(24.0, False), (25.0, True), (29.97, True), (30.0, True)])
-def test_a_phones_thirty_pictures_a_second_are_taken_whatever_their_clock_rounds_to(rate, taken):
+def test_thirty_frames_a_second_with_rounded_times_are_accepted(rate, taken):
     time = np.arange(90) / rate
     text = "time_s,sway_cm\n" + "".join(f"{t:.4f},{np.sin(t):.3f}\n" for t in time)
     if taken:
@@ -399,7 +399,7 @@ def read(severity, seed, series=ALL):
     return swing, find_moments(swing)
 
 
-def test_two_swings_differ_as_far_either_way_round_and_clearly_only_beyond_their_errors():
+def test_differences_are_symmetric_and_clear_beyond_error():
     sound, thrusting = read({}, 4), read({"early-extension": 0.9}, 5)
     there, back = differences(sound, thrusting), differences(thrusting, sound)
     assert [d.difference for d in there] == pytest.approx([-d.difference for d in back])
@@ -413,11 +413,11 @@ def test_two_swings_differ_as_far_either_way_round_and_clearly_only_beyond_their
     assert not any(d.clear or d.difference for d in differences(sound, sound))
 
 
-def test_only_what_both_recorders_saw_is_compared():
+def test_only_common_series_are_compared():
     assert {d.series for d in differences(read({}, 4, PELVIS[:4]), read({}, 5, PELVIS[3:]))} == {"turn_deg"}
 
 
-def test_the_reading_that_decides_a_grade_stands_first(knowledge):
+def test_deciding_reading_comes_first(knowledge):
     """A head that goes off the ball is told by where it went, not by how high it is."""
     swings = [list(grades({"trail-sway": 1.0}, seed).values()) for seed in range(6)]
     for proposals in [*swings, joined(knowledge, swings)]:

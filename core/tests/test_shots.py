@@ -41,7 +41,7 @@ def test_word_lists_are_closed(name):
 
 
 @pytest.mark.parametrize("name", ["shot_id", "note", "intent"])
-def test_texts_have_an_end(name):
+def test_texts_are_limited(name):
     longest = LONGEST_TEXT[name]
     read_shot({name: "x" * longest})
     for bad in ("x" * (longest + 1), 5):
@@ -60,12 +60,12 @@ BEYOND_CLOCKS = [
 @pytest.mark.parametrize(
     "moment", ["yesterday", "2026-05-04", "2026-05-04T09:00:00", 7, "2026-13-01T00:00:00Z", *BEYOND_CLOCKS]
 )
-def test_moments_need_a_zone_and_a_year_that_every_clock_can_tell(moment):
+def test_times_need_a_zone_and_a_valid_year(moment):
     with pytest.raises(InputError):
         read_shot({"at": moment})
 
 
-def test_unknown_plain_fields_are_kept_and_nested_ones_refused():
+def test_unknown_scalars_are_stored_and_nested_ones_refused():
     assert read_shot({"humidor": 3, "mood": "calm"}).extra == {"humidor": 3, "mood": "calm"}
     for bad in ({"x": {}}, {"x": [1]}, {"x" * 61: 1}, {f"f{i}": i for i in range(31)}, {"x": math.nan}):
         with pytest.raises(InputError):
@@ -74,7 +74,7 @@ def test_unknown_plain_fields_are_kept_and_nested_ones_refused():
 
 @pytest.mark.parametrize("name", ["shot_id", "note", "intent", "mood", "hand", "club", "at", "turf"])
 @pytest.mark.parametrize("text", ["half \ud800", "zero\0byte"])
-def test_texts_that_cannot_be_written_down_are_refused(name, text):
+def test_unstorable_texts_are_refused(name, text):
     with pytest.raises(InputError) as caught:
         read_shot({name: text})
     assert caught.value.field == name
@@ -84,7 +84,7 @@ def test_texts_that_cannot_be_written_down_are_refused(name, text):
 
 
 @pytest.mark.parametrize("digits", [17, 400, 5000])
-def test_whole_numbers_that_no_reader_keeps_are_refused_in_words(digits):
+def test_oversized_integers_are_refused(digits):
     for name in ("path_deg", "mood", "at", "note"):
         with pytest.raises(InputError) as caught:
             read_shot({name: 10**digits})
@@ -97,7 +97,7 @@ def test_the_wrong_format_version_is_refused():
         read_shot({"format": "instavis.shot/2"})
 
 
-def test_mirroring_turns_sideways_metrics_only_and_is_its_own_inverse():
+def test_mirroring_affects_sideways_metrics_and_is_an_involution():
     left = Golfer("left")
     for metric in METRICS:
         value = mirror(metric.id, 3.0, left)
@@ -106,7 +106,7 @@ def test_mirroring_turns_sideways_metrics_only_and_is_its_own_inverse():
         assert mirror(metric.id, 3.0, Golfer("right")) == 3.0
 
 
-def test_blocks_keep_order_and_mark_what_is_missing(seven_iron):
+def test_blocks_keep_order_and_mark_gaps(seven_iron):
     block = block_of(read_shots([{"path_deg": 1.0, "turf": "fat"}, {"face_deg": 2.0}]), Golfer(), seven_iron)
     assert block.column("path_deg")[0] == 1.0
     assert np.isnan(block.column("path_deg")[1])
@@ -114,17 +114,17 @@ def test_blocks_keep_order_and_mark_what_is_missing(seven_iron):
     assert (len(kept), kept.turf) == (1, ("fat",))
 
 
-def test_balls_of_other_clubs_are_counted_out(seven_iron):
+def test_balls_of_other_clubs_are_left_out_and_counted(seven_iron):
     same, others = of_club(read_shots([{"club": "7i"}, {"club": "D"}, {}]), seven_iron)
     assert (len(same), others) == (2, 1)
 
 
 @pytest.mark.parametrize("raw", [{"hand": "both"}, {"handicap": "low"}, {"handicap": 61}, {"handicap": True}, "x", 3])
-def test_golfers_that_cannot_be(raw):
+def test_impossible_golfers_are_refused(raw):
     with pytest.raises(InputError):
         read_golfer(raw)
 
 
-def test_skill_rows_follow_the_handicap():
+def test_skill_row_follows_the_handicap():
     rows = [Golfer("right", h).skill.id for h in (-3, 5, 5.1, 18, 30, None)]
     assert rows == ["scratch", "scratch", "mid", "mid", "learner", "mid"]

@@ -34,14 +34,14 @@ def test_effects_are_drawn_around_the_table_and_differ_from_it(seven_iron, knowl
     assert not np.isclose(path, 1.0).any()
 
 
-def test_a_fault_moves_the_balls_by_this_golfers_own_effect(seven_iron):
+def test_fault_moves_balls_by_the_golfers_own_effect(seven_iron):
     sim, rng = golfer(seven_iron, {"upper-body-first": 1.0}, 4), np.random.default_rng(5)
     shots = simulate_shots(sim, seven_iron, 400, rng, START)
     own = sim.effects["upper-body-first"][0] + sim.offset[0]
     assert np.median(column(shots, "path_deg")) == pytest.approx(own, abs=0.3)
 
 
-def test_scatter_has_heavier_tails_than_a_normal(seven_iron):
+def test_scatter_has_heavier_tails_than_normal(seven_iron):
     sim, rng = golfer(seven_iron, {}, 2), np.random.default_rng(3)
     path = column(simulate_shots(sim, seven_iron, 4000, rng, START), "path_deg")
     z = (path - path.mean()) / path.std()
@@ -58,7 +58,7 @@ def test_the_movement_relieves_the_fault_and_is_learned(seven_iron):
     assert tries[:20].count("done") < tries[-20:].count("done")
 
 
-def test_aim_and_easier_swings_show_where_they_should(seven_iron):
+def test_aim_and_easier_swings_affect_the_right_numbers(seven_iron):
     plain, aimed, easy = (
         simulate_shots(golfer(seven_iron, {}, 9), seven_iron, 60, np.random.default_rng(1), START, **options)
         for options in ({}, {"aim_deg": 5.0}, {"speed_share": 0.8})
@@ -76,7 +76,7 @@ def test_tired_golfers_slow_down(seven_iron):
     assert speed[60:].mean() < 0.985 * speed[:40].mean()
 
 
-def test_ball_only_monitors_know_nothing_of_the_club(seven_iron):
+def test_ball_only_monitors_have_no_club_data(seven_iron):
     (shot,) = simulate_shots(golfer(seven_iron, {}), seven_iron, 1, np.random.default_rng(1), START, columns="ball")
     assert "path_deg" not in shot
     assert {"launch_direction_deg", "spin_axis_deg", "carry_m"} <= set(shot)
@@ -84,7 +84,7 @@ def test_ball_only_monitors_know_nothing_of_the_club(seven_iron):
 
 @pytest.mark.parametrize("club", ["D", "5w", "4h", "3i", "9i", "LW"])
 @pytest.mark.parametrize("hand", ["right", "left"])
-def test_every_club_gives_records_that_can_be_read(knowledge, club, hand):
+def test_every_club_gives_valid_records(knowledge, club, hand):
     row = knowledge.vocabulary.clubs[club]
     shots = simulate_shots(golfer(row, {"hang-back": 1.0}, 3, hand, 28.0), row, 30, np.random.default_rng(2), START)
     assert len(read_shots(shots)) == 30
@@ -113,7 +113,7 @@ def test_recordings_show_the_fault_and_repeat_with_the_seed():
     assert sound.to_csv().splitlines()[0].startswith("time_s,sway_cm,thrust_cm,lift_cm,turn_deg")
 
 
-def test_pressure_is_a_share_and_stays_back_when_the_golfer_does():
+def test_pressure_is_a_share_and_follows_the_fault():
     def lead(faults):
         recording = record_swing(faults, np.random.default_rng(5), PRESSURE_SERIES)
         assert all(((c >= 0) & (c <= 1)).all() for c in recording.columns.values())
@@ -122,7 +122,7 @@ def test_pressure_is_a_share_and_stays_back_when_the_golfer_does():
     assert lead({"hang-back": 1.0}) < lead({}) - 0.2
 
 
-def test_what_was_learned_fades_and_practice_keeps_it(seven_iron):
+def test_skill_fades_and_practice_retains_it(seven_iron):
     def after(days, repetitions):
         sim = golfer(seven_iron, {"hip-stall": 1.0})
         sim.skill_of_move = 0.9

@@ -22,7 +22,7 @@ GOLFER, CLUB = Golfer("right", 12.0), vocabulary().clubs["7i"]
 SHIPPED = shipped_knowledge()
 
 
-def test_a_gate_belongs_to_its_stage_and_widens_with_it():
+def test_gate_widens_by_stage():
     """One ball outside the full gate and inside the half one answers at half only."""
     raw = {
         "fault": "early-extension",
@@ -51,7 +51,7 @@ def test_gates_of_stages_are_checked_like_the_gate(raw):
 
 
 @pytest.mark.parametrize(("at", "window"), [("half", (-2.0, 2.5)), ("full", (-1.0, 2.0)), ("chip", (-4.0, 1.0))])
-def test_a_gate_set_by_hand_is_carried_to_the_other_stages(at, window):
+def test_gate_set_by_hand_is_adapted_to_other_stages(at, window):
     baseline = block_of(read_shots([{"path_deg": 5.0 + 0.3 * (i % 3)} for i in range(12)]), GOLFER, CLUB)
     gates = gates_of_stages("path_deg", window, at, baseline, -5.0)
     assert gates[at] == window
@@ -85,14 +85,14 @@ def _run(linked: str):
         ("++", "hold", "hold"),
     ],
 )
-def test_a_stage_is_passed_by_count_or_by_chance(balls, by_count, by_chance):
+def test_stage_is_passed_by_count_or_probability(balls, by_count, by_chance):
     assert advise(_run(balls), "half", False, "count").stage == by_count
     assert advise(_run(balls), "half", False, "chance").stage == by_chance
     if by_chance == "up":
         assert advise(_run(balls), "half", True, "chance").stage == "hold"
 
 
-def test_the_chance_of_a_stage_is_the_posterior_of_an_independent_count():
+def test_stage_probability_is_a_beta_posterior():
     """4 of 5 linked under Jeffreys' prior: the share of simulated posterior draws above 4 of 6."""
     rng = np.random.default_rng(8)
     share = float((rng.beta(4.5, 1.5, 400_000) >= 4 / 6).mean())
@@ -100,7 +100,7 @@ def test_the_chance_of_a_stage_is_the_posterior_of_an_independent_count():
     assert advice.reason.values["told"].values["chance"] == pytest.approx(share, abs=0.005)
 
 
-def test_what_is_remembered_between_balls_changes_nothing():
+def test_caches_change_no_result():
     """Ball after ball gives the same proof as all balls at once in a process that has seen none of them."""
     rng = np.random.default_rng(31)
     base = [{"path_deg": float(v), "face_deg": float(v) / 2} for v in rng.normal(5, 1.2, 12)]

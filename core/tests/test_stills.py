@@ -40,7 +40,7 @@ def told(look, grade, hand="right", jitter=None):
 
 @pytest.mark.parametrize("hand", ["right", "left"])
 @pytest.mark.parametrize("look", LOOKS)
-def test_the_grade_that_was_drawn_is_the_grade_that_is_measured(look, hand):
+def test_measured_answer_equals_the_drawn_one(look, hand):
     measured = {b.grade for b in load_stills().measures[look].grades}
     for i, grade in enumerate(shipped_knowledge().checks[look].grades):
         if i == 0 or grade in measured:
@@ -53,7 +53,7 @@ def test_both_hands_measure_the_same(look):
     assert right.value == pytest.approx(left.value, abs=0.3)
 
 
-def test_travel_is_what_the_pelvis_did():
+def test_measured_travel_equals_the_pelvis_travel():
     still = photo("impact", "face-on", "right", {"sway_cm": 6.0})
     plain = photo("impact", "face-on", "right")
     address = photo("address", "face-on", "right")
@@ -61,7 +61,7 @@ def test_travel_is_what_the_pelvis_did():
     assert more - less == pytest.approx(6.0, abs=0.05)
 
 
-def test_the_stated_error_covers_clicks_that_miss():
+def test_stated_error_covers_click_errors():
     """Clicks off by the assumed share of the picture's height: two thirds within one error."""
     rng, truth = np.random.default_rng(4), told("pelvis-lateral-impact", "past-lead-foot").value
     off = []
@@ -84,7 +84,7 @@ def test_the_scale_scales_lengths_and_leaves_angles_alone():
     )
 
 
-def test_what_is_missing_is_named_and_nothing_is_made_up():
+def test_missing_clicks_are_named():
     still = photo("halfway-down", "down-the-line", "right")
     bare = Clicked(points={}, width=WIDTH, height=HEIGHT)
     assert measure_still("seat-line", bare, "right").missing == ["seat", "scale", "address"]
@@ -99,7 +99,7 @@ def test_a_value_near_its_bound_is_close():
     assert measure_still("hands-impact", still, "right").close
 
 
-def test_an_address_still_of_another_camera_is_refused():
+def test_address_still_of_another_camera_is_refused():
     still = photo("halfway-down", "down-the-line", "right")
     other = Clicked(points=still.points, width=640, height=480)
     with pytest.raises(InputError) as caught:

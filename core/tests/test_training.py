@@ -30,7 +30,7 @@ def balls(who, seed, fault, first=1, count=40):
 
 
 @pytest.mark.parametrize("level", LEVELS)
-def test_the_same_golfer_comes_back_and_others_are_others(level):
+def test_seed_determines_the_golfer(level):
     drawn = [training_golfer(level, seed) for seed in SEEDS]
     assert [d.faults for d in drawn] == [training_golfer(level, seed).faults for seed in SEEDS]
     assert len({tuple(d.faults) for d in drawn}) > len(SEEDS) / 4
@@ -46,7 +46,7 @@ def test_an_unknown_level_is_named():
 
 
 @pytest.mark.parametrize("level", LEVELS)
-def test_what_the_body_shows_speaks_of_the_faults(level):
+def test_body_shows_signs_of_the_faults(level):
     """Of strong signs nearly all are there, of what no fault speaks for little is."""
     strong, elsewhere = [], []
     for seed in SEEDS:
@@ -60,7 +60,7 @@ def test_what_the_body_shows_speaks_of_the_faults(level):
     assert np.mean(elsewhere) < LEVELS[level].elsewhere + 0.04
 
 
-def test_the_right_movement_changes_the_ball_and_another_one_does_not():
+def test_only_the_right_movement_changes_the_ball():
     """Over many golfers: what a fault does to the primary number goes with the movement that is against it."""
     answered, idle = [], []
     for seed in FEW:
@@ -84,7 +84,7 @@ def test_the_right_movement_changes_the_ball_and_another_one_does_not():
     assert np.median(idle) < 1.0
 
 
-def test_who_tries_learns_and_a_ball_comes_back_by_its_number():
+def test_tries_teach_and_balls_repeat_by_number():
     who = training_golfer("usual", 3)
     fault = next(iter(who.faults)).partition("/")[0]
     records, efforts, skill = balls(who, 3, fault)
@@ -96,7 +96,7 @@ def test_who_tries_learns_and_a_ball_comes_back_by_its_number():
     assert who.simulated.balls == 0
 
 
-def test_the_figure_shows_the_look_and_less_of_it_once_the_movement_is_made():
+def test_movement_reduces_the_drawn_sign():
     for seed in FEW:
         who = training_golfer("clear", seed)
         fault = next(iter(who.faults)).partition("/")[0]
@@ -120,7 +120,7 @@ def bones(figure):
     return np.array([np.ravel([s.lines for s in frame if s.ink == Ink.BODY][0]) for frame in figure.frames])
 
 
-def test_an_unknown_look_is_named():
+def test_unknown_check_is_named():
     with pytest.raises(InputError, match="one-checks"):
         training_figure(training_golfer("clear", 1), "dance", 1, 1, None)
 
@@ -129,7 +129,7 @@ def actions(**changes):
     return CoachActions(**{"balls": 20, "graded": {}, **changes})
 
 
-def test_a_lesson_is_scored_by_what_was_hidden():
+def test_score_compares_with_the_hidden_fault():
     who = training_golfer("usual", 11)
     lead, second = (key.partition("/")[0] for key in who.faults)
     known = shipped_knowledge()
@@ -146,7 +146,7 @@ def test_a_lesson_is_scored_by_what_was_hidden():
     assert score(who, actions(corrected=second, outcome="not-supported")).right_claim is False
 
 
-def test_of_a_wrong_cause_not_supported_is_the_right_claim_and_no_mark_counts():
+def test_not_supported_is_right_for_a_wrong_cause():
     who = training_golfer("clear", 2)
     other = next(c.id for c in shipped_knowledge().of_kind("fault") if who.fault_of(c.id) is None)
     result = score(who, actions(corrected=other, outcome="not-supported", marked=[("done", "done")]))
@@ -155,7 +155,7 @@ def test_of_a_wrong_cause_not_supported_is_the_right_claim_and_no_mark_counts():
 
 
 @pytest.mark.parametrize("outcome", [None, "open", "stopped"])
-def test_what_is_not_judged_claims_nothing(outcome):
+def test_unjudged_lesson_claims_nothing(outcome):
     who = training_golfer("clear", 2)
     result = score(who, actions(corrected=next(iter(who.faults)).partition("/")[0], outcome=outcome))
     assert result.right_claim is None

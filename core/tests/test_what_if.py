@@ -10,7 +10,7 @@ from instavis_core.golfer import Golfer
 SLICE = {"club_speed_mps": 36.0, "path_deg": -6.0, "face_deg": 2.0, "strike_toe_mm": 0.0}
 
 
-def test_a_path_brought_back_takes_the_curve_out(seven_iron):
+def test_neutral_path_removes_the_curve(seven_iron):
     result = what_if(SLICE, {"path_deg": 0.0}, Golfer(), seven_iron)
     assert result.before.curve_m > 8 > abs(result.after.curve_m)
     assert result.after.side_m < result.before.side_m
@@ -19,13 +19,13 @@ def test_a_path_brought_back_takes_the_curve_out(seven_iron):
     assert "after=correct-degrees(value=2.0, way=common-open)" in repr(result.reason)
 
 
-def test_nothing_changed_says_so(seven_iron):
+def test_unchanged_delivery_is_reported(seven_iron):
     result = what_if(SLICE, {}, Golfer(), seven_iron)
     assert result.before == result.after
     assert result.reason == "correct-nothing-changed"
 
 
-def test_a_strike_off_the_face_is_said(seven_iron):
+def test_strike_off_the_face_is_reported(seven_iron):
     assert "hosel" in repr(what_if(SLICE, {"strike_toe_mm": -32.0}, Golfer(), seven_iron).reason)
 
 

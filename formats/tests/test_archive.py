@@ -65,7 +65,7 @@ def put(raw: dict, path: str, value) -> dict:
         ("practices", {"a": 1}, "practices"),
     ],
 )
-def test_what_is_wrong_is_named_by_its_place(path, value, place):
+def test_invalid_archive_names_the_place(path, value, place):
     with pytest.raises(InputError) as caught:
         read_lesson(json.dumps(put(document(), path, value)).encode())
     assert caught.value.field == place
@@ -74,6 +74,6 @@ def test_what_is_wrong_is_named_by_its_place(path, value, place):
 
 
 @pytest.mark.parametrize("data", [b"", b"{", b"[]", b"\xff\xfe", b"[" * 5000, b'{"format": NaN}', b"null"])
-def test_what_is_no_document_is_refused(data):
+def test_non_document_is_refused(data):
     with pytest.raises(InputError):
         read_lesson(data)

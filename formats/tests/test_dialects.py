@@ -60,7 +60,7 @@ def wrong_columns(dialect: Dialect, hand: str) -> list[str]:
 
 
 @pytest.mark.parametrize("hand", ["right", "left"])
-def test_nearly_all_columns_of_all_dialects_are_proposed_right(hand):
+def test_nearly_all_dialect_columns_are_guessed_right(hand):
     wrong = {d.id: wrong_columns(d, hand) for d in dialects().values()}
     columns = sum(len(d.columns) for d in dialects().values())
     missed = sum(map(len, wrong.values()))
@@ -69,7 +69,7 @@ def test_nearly_all_columns_of_all_dialects_are_proposed_right(hand):
 
 @pytest.mark.parametrize("fault", ["upper-body-first", "early-extension/from-inside", "hip-stall"])
 @pytest.mark.parametrize("seed", range(20, 28))
-def test_a_golfer_whose_face_makes_up_for_the_path_turns_no_column(fault, seed):
+def test_compensating_face_reverses_no_column(fault, seed):
     """Eight balls in which face and path may run against each other: that says nothing of their signs."""
     for name in ("german", "spanish"):
         dialect = dialects()[name]
@@ -80,7 +80,7 @@ def test_a_golfer_whose_face_makes_up_for_the_path_turns_no_column(fault, seed):
 
 
 @pytest.mark.parametrize("turned", ["path_deg", "spin_axis_deg", "launch_direction_deg"])
-def test_a_column_that_counts_left_as_plus_is_found_or_asked_about_and_no_other_is_taken_for_it(turned):
+def test_reversed_column_is_found_or_asked_about(turned):
     dialect, found = dialects()["spanish"], []
     for seed in range(20, 40):
         balls = [{**ball, turned: -ball[turned]} for ball in balls_of("right", 20, seed=seed)]
@@ -96,7 +96,7 @@ def test_a_column_that_counts_left_as_plus_is_found_or_asked_about_and_no_other_
 
 @pytest.mark.parametrize("hand", ["right", "left"])
 @pytest.mark.parametrize("name", list(dialects()))
-def test_the_balls_come_back_as_they_were(name, hand):
+def test_dialect_balls_round_trip(name, hand):
     dialect, balls = dialects()[name], balls_of(hand)
     lines = written(dialect, balls)
     cut = find_cut(lines)
@@ -110,6 +110,6 @@ def test_the_balls_come_back_as_they_were(name, hand):
 
 
 @pytest.mark.parametrize("line", ["club,ball\rpath,face", "9" * 200_000])
-def test_a_head_that_no_table_has_is_refused_with_a_reason(line):
+def test_unknown_head_is_refused_with_a_reason(line):
     with pytest.raises(InputError, match="row"):
         find_cut([line, "1,2,3"])

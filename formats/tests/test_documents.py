@@ -66,7 +66,7 @@ def test_fly_mirrors_left_handers():
     assert left["carry_m"] == pytest.approx(right["carry_m"])
 
 
-def test_bad_lines_are_answered_in_place_and_the_others_too():
+def test_bad_lines_get_errors_and_the_others_answers():
     good = json.dumps({"launch": {"ball_speed_mps": 60, "launch_angle_deg": 12, "spin_rpm": 3000}})
     text = "\n".join([good, '{"launch": {"ball_speed_mps": NaN}}', "{broken", good, '["list"]'])
     status, answers = run("fly", text)
@@ -75,7 +75,7 @@ def test_bad_lines_are_answered_in_place_and_the_others_too():
     assert answers[0] == answers[3]
 
 
-def test_one_document_may_stand_on_many_lines():
+def test_document_may_span_several_lines():
     status, answers = run("fly", json.dumps({"delivery": DELIVERY}, indent=2))
     assert (status, len(answers)) == (0, 1)
 
@@ -107,7 +107,7 @@ def test_errors_name_the_field(verb, document, field):
     assert "expected" in answer["error"]["message"]
 
 
-def test_simulated_faults_rank_differently_and_rightly(capsys):
+def test_simulated_faults_are_ranked_correctly(capsys):
     for fault in ("early-extension", "upper-body-first"):
         shots = simulated(capsys, "--fault", fault, "--shots", "30", "--seed", "7")
         assert len(shots) == 30
@@ -161,7 +161,7 @@ def test_prove_answers_verdicts_and_proof_sets(capsys):
 
 @settings(max_examples=60, deadline=None, derandomize=True)
 @given(st.dictionaries(st.text(max_size=12), st.one_of(st.none(), st.floats(), st.text(max_size=8), st.booleans())))
-def test_no_record_of_any_kind_breaks_the_reader(raw):
+def test_random_records_never_crash_the_reader(raw):
     try:
         values = read_shot(raw).values
     except InputError as error:
@@ -222,7 +222,7 @@ def test_tables_round_trip_and_cells_cannot_run_as_formulas(capsys):
     assert next(csv.DictReader(io.StringIO(text)))["note"].startswith("'")
 
 
-def test_fly_tells_the_detail_when_asked():
+def test_fly_gives_details_on_request():
     _, (answer,) = run("fly", json.dumps({"delivery": DELIVERY | {"strike_toe_mm": -31}, "detail": True}))
     assert answer["contact"] == "hosel"
     assert set(answer["start_budget"]) == {"face_deg", "path_deg", "strike_deg", "rest_deg"}

@@ -27,13 +27,13 @@ from instavis_io.tables.problems import TableErrors
         ("carry_parsec", "carry_m", ""),
     ],
 )
-def test_a_header_names_its_field_and_its_unit(header, field, unit):
+def test_header_gives_field_and_unit(header, field, unit):
     found, named, _ = match_header(header)
     assert (found, named) == (field, unit)
 
 
 @pytest.mark.parametrize("header", ["", "Weather", "Player's mood", "12.5"])
-def test_a_header_that_names_nothing_we_know_says_so(header):
+def test_unknown_header_is_reported(header):
     assert match_header(header)[0] is None
 
 
@@ -41,11 +41,11 @@ def test_a_header_that_names_nothing_we_know_says_so(header):
     ("header", "field"),
     [("carry_yd", "carry_m"), ("club_speed_mph", "club_speed_mps"), ("path_yd", None), ("path", None)],
 )
-def test_our_own_headers_with_another_unit_are_known(header, field):
+def test_own_headers_with_another_unit_are_recognized(header, field):
     assert own_field(header) == field
 
 
-def test_headers_are_found_below_what_a_program_writes_above_them():
+def test_headers_are_found_below_a_title():
     above = [["Session of the fourth", "", ""], ["", "", ""], ["Kelp barn", "mats", ""]]
     headers = ["Club Path [deg]", "Face Angle", "Carry"]
     assert header_place([*above, headers, ["2.1", "0.4", "141"]]) == 3
@@ -53,7 +53,7 @@ def test_headers_are_found_below_what_a_program_writes_above_them():
 
 
 @pytest.mark.parametrize("rows", [[], [["a", "b"], ["1", "2"]], [["Carry", "mood"], ["141", "good"]]])
-def test_a_table_without_headers_is_refused_with_what_was_expected(rows):
+def test_table_without_headers_is_refused_with_a_reason(rows):
     with pytest.raises(TableErrors) as caught:
         header_place(rows)
     (problem,) = caught.value.errors
@@ -61,7 +61,7 @@ def test_a_table_without_headers_is_refused_with_what_was_expected(rows):
     assert problem.expected == "files-row-names-least-two-columns"
 
 
-def test_a_row_of_units_is_told_from_a_row_of_balls():
+def test_units_row_is_not_a_ball():
     assert is_units_row(["[deg]", "", "(yd)"])
     assert not is_units_row(["deg", "2.1"])
     assert not is_units_row(["", ""])

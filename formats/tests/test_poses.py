@@ -32,7 +32,7 @@ def series():
     )
 
 
-def test_what_is_written_is_read(series):
+def test_written_pose_is_read(series):
     record = json.loads(json.dumps(pose_record(series, MODEL), allow_nan=False))
     again = read_pose(record)
     assert record["format"] == "instavis.pose/1"
@@ -45,14 +45,14 @@ def test_what_is_written_is_read(series):
         np.testing.assert_allclose(again.turns[part], values, atol=0.06)
 
 
-def test_a_kept_record_is_read_and_measured():
+def test_stored_pose_is_read_and_measured():
     record = json.loads((Path(__file__).parent / "data" / "swing.pose.json").read_text())
     body = body_of(read_pose(record), 179)
     assert set(body.swing.columns) == {"thrust_cm", "lift_cm", "bend_deg", "head_lift_cm", "hands_thrust_cm"}
     assert json.dumps(body_record(body), allow_nan=False)
 
 
-def test_a_record_of_another_program_needs_no_turns_and_may_have_more_landmarks(series):
+def test_foreign_pose_may_lack_turns_and_have_more_landmarks(series):
     record = pose_record(series, MODEL)
     del record["turns_deg"]
     record["landmarks"] = [*record["landmarks"], "lead_thumb"]
@@ -82,12 +82,12 @@ def test_a_record_of_another_program_needs_no_turns_and_may_have_more_landmarks(
         ("mood", "good", "mood"),
     ],
 )
-def test_what_is_wrong_is_named(series, field, value, told):
+def test_invalid_pose_names_the_field(series, field, value, told):
     with pytest.raises(InputError, match=told):
         read_pose(pose_record(series, MODEL) | {field: value})
 
 
 @pytest.mark.parametrize("raw", [None, [], "pose", 3])
-def test_what_is_no_record_is_refused(raw):
+def test_non_pose_is_refused(raw):
     with pytest.raises(InputError, match="format"):
         read_pose(raw)

@@ -34,7 +34,7 @@ def read_entry(raw, now):
     return read
 
 
-def test_an_entry_comes_back_as_it_was_told():
+def test_practice_entry_round_trips():
     balls = [{"start": "left", "curve": "right", "contact": "thin"}, {"contact": "solid"}]
     read = read_entry(entry(balls=balls, note="Windy."), NOW)
     assert (read.felt, read.not_felt, read.note, list(read.balls)) == (20, 10, "Windy.", balls)
@@ -43,7 +43,7 @@ def test_an_entry_comes_back_as_it_was_told():
 
 
 @pytest.mark.parametrize("days_off", [-400, -1, 3, 900])
-def test_a_wrong_clock_of_the_phone_is_taken_off(days_off):
+def test_wrong_phone_clock_is_corrected(days_off):
     """The phone is off by days; what it did an hour before sending was an hour before it came in."""
     off = timedelta(days=days_off)
     start, sent = NOW - timedelta(hours=1) + off, NOW + off
@@ -58,7 +58,7 @@ def test_a_wrong_clock_of_the_phone_is_taken_off(days_off):
     assert read.day == NOW.date()
 
 
-def test_an_entry_may_wait_for_days_without_a_line():
+def test_entry_may_be_sent_days_later():
     start = NOW - timedelta(days=5)
     raw = entry(
         day=start.date().isoformat(), started_at=start.isoformat(), ended_at=(start + timedelta(minutes=9)).isoformat()
@@ -97,7 +97,7 @@ def test_an_entry_may_wait_for_days_without_a_line():
         ({"balls": "many"}, "balls"),
     ],
 )
-def test_what_a_phone_may_not_send_is_named(changes, field):
+def test_invalid_practice_entry_names_the_field(changes, field):
     with pytest.raises(InputError) as caught:
         read_entry(entry(**changes), NOW)
     assert caught.value.field in (field, f"entries[0].{field}")
@@ -117,14 +117,14 @@ def test_two_phones_that_log_the_same_practice_count_once():
     assert dose.pains == ("knee",)
 
 
-def test_the_order_in_which_entries_come_in_does_not_matter():
+def test_order_of_arrival_does_not_matter():
     rng = np.random.default_rng(12)
     entries = [read_entry(entry(int(m), int(rng.integers(2, 12))), NOW) for m in rng.permutation(40)[:12]]
     doses = {dose_of([entries[i] for i in rng.permutation(12)], 4) for _ in range(20)}
     assert len(doses) == 1
 
 
-def test_practice_stopped_at_once_by_pain_is_no_day_of_practice():
+def test_practice_stopped_at_once_by_pain_does_not_count():
     dose = dose_of([read_entry(entry(felt=0, not_felt=0, pain="hip"), NOW)], planned=2)
     assert dose.days == 0
     assert dose.pains == ("hip",)

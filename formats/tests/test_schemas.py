@@ -68,20 +68,20 @@ def valid(name: str, document) -> bool:
 
 
 @pytest.mark.parametrize("name", SCHEMAS)
-def test_the_published_schema_is_the_one_in_force(root, name):
+def test_published_schema_matches_the_code(root, name):
     schema = SCHEMAS[name]()
     Draft202012Validator.check_schema(schema)
     assert json.loads((root / "docs" / "schemas" / f"{name}.schema.json").read_text()) == schema
 
 
 @pytest.mark.parametrize(("verb", "document"), GOOD)
-def test_what_is_answered_fits_the_schema(verb, document):
+def test_answers_match_the_schema(verb, document):
     answer_of(verb)(document)
     assert valid(verb, document)
 
 
 @pytest.mark.parametrize(("verb", "document"), BAD)
-def test_what_is_refused_does_not(verb, document):
+def test_refused_documents_fail_the_schema(verb, document):
     assert not valid(verb, document)
     with pytest.raises(InputError):
         answer_of(verb)(document)
@@ -95,7 +95,7 @@ VALUES = st.one_of(
 
 @settings(max_examples=200, deadline=None, derandomize=True)
 @given(st.dictionaries(NAMES, VALUES, max_size=4))
-def test_shot_records_are_taken_or_refused_as_the_schema_says(raw):
+def test_shot_reader_agrees_with_the_schema(raw):
     try:
         read_shot(raw)
         taken = True
@@ -108,7 +108,7 @@ def test_shot_records_are_taken_or_refused_as_the_schema_says(raw):
     "wrong",
     [{"series": {}}, {"series": {"time_s": [0, "soon"]}}, {"speed": 3}, {"shot_id": "k" * 65}, {"series": [1, 2]}],
 )
-def test_recordings_are_taken_or_refused_as_the_schema_says(wrong):
+def test_recording_reader_agrees_with_the_schema(wrong):
     lines = record_swing({}, np.random.default_rng(3), MOTION_SERIES).to_csv().splitlines()
     header, *rows = [line.split(",") for line in lines]
     columns = {name: [float(row[i]) for row in rows] for i, name in enumerate(header)}

@@ -53,17 +53,17 @@ def shots_of(file, golfer=RIGHT, mapping=None):
         ("NaN", ",", None),
     ],
 )
-def test_cells_are_numbers_in_many_dresses(text, decimal, expected):
+def test_cells_are_read_in_many_notations(text, decimal, expected):
     assert read_cell(text, decimal) == expected
 
 
 @pytest.mark.parametrize("text", ["fast", "1.2.3.4", "12,34,5", "L", "1.23,4"])
-def test_cells_that_are_no_numbers_are_refused(text):
+def test_non_numeric_cells_are_refused(text):
     with pytest.raises(ValueError, match=text.replace(".", r"\.")):
         read_cell(text, ".")
 
 
-def test_the_decimal_sign_is_guessed_from_the_cells():
+def test_decimal_sign_is_guessed_from_the_cells():
     assert guess_decimal(["3,2", "14,5", "7.445"]) == ","
     assert guess_decimal(["3.2", "14.5", "7,445"]) == "."
 
@@ -105,7 +105,7 @@ def test_a_foreign_table_with_commas_letters_units_and_summaries():
     assert table_doubts(shots, RIGHT) == []
 
 
-def test_units_that_no_header_names_are_told_by_the_numbers():
+def test_units_are_guessed_from_the_numbers():
     file = (TABLES / "no_units.csv").open("rb")
     proposal = propose(file, RIGHT)
     uses = {c.use.field: c for c in proposal.columns if c.use.field}
@@ -120,7 +120,7 @@ def test_units_that_no_header_names_are_told_by_the_numbers():
     assert shot.values["side_m"] < 0
 
 
-def test_golfer_frame_columns_are_turned_for_left_handers():
+def test_golfer_frame_columns_are_mirrored_for_left_handers():
     file = table("club path,face angle,carry", "3,1,130")
     mapping = propose(file, RIGHT).mapping
     columns = tuple(replace(c, sign="golfer") for c in mapping.columns)
@@ -146,7 +146,7 @@ def test_separators_and_encodings_are_found(delimiter, encoding):
         ([HEADERS.replace(",", "\0"), ROW], "found-zero-byte"),
     ],
 )
-def test_what_is_no_table_is_refused_in_words(lines, found):
+def test_non_table_is_refused_with_a_reason(lines, found):
     with pytest.raises(TableErrors, match=found):
         propose(table(*lines), RIGHT)
 
@@ -160,7 +160,7 @@ def test_what_is_no_table_is_refused_in_words(lines, found):
         ("broom,79,104,18,140", "Club", "files-club-such-7-iron-driver"),
     ],
 )
-def test_a_bad_cell_names_line_column_value_and_wish(row, field, expected):
+def test_bad_cell_names_line_column_value_and_expectation(row, field, expected):
     file = table(HEADERS, ROW, row)
     errors = [r for r in mapped_rows(file, propose(table(HEADERS, ROW, ROW), RIGHT).mapping, RIGHT) if r.error]
     assert [r.line for r in errors] == [3]
@@ -168,7 +168,7 @@ def test_a_bad_cell_names_line_column_value_and_wish(row, field, expected):
     assert errors[0].error.expected == expected
 
 
-def test_wrong_units_and_sides_are_doubted():
+def test_wrong_units_and_sides_are_reported():
     file = (TABLES / "no_units.csv").open("rb")
     mapping = propose(file, RIGHT).mapping
 
@@ -195,7 +195,7 @@ def test_wrong_units_and_sides_are_doubted():
         ({"columns": [{"header": "a", "field": "club"}]}, "mapping.columns"),
     ],
 )
-def test_a_mapping_that_cannot_be_is_refused(change, field):
+def test_impossible_mapping_is_refused(change, field):
     good = {"encoding": "utf-8-sig", "delimiter": ",", "decimal": ".", "header_line": 1}
     good["columns"] = [{"header": "Carry", "field": "carry_m", "unit": "yd"}]
     assert read_mapping(good).columns[0].unit == "yd"
@@ -204,7 +204,7 @@ def test_a_mapping_that_cannot_be_is_refused(change, field):
     assert caught.value.field == field
 
 
-def test_our_own_format_comes_back_as_it_went_with_fields_we_do_not_know():
+def test_own_format_round_trips_with_unknown_fields():
     record = {
         "shot_id": "a1",
         "club": "7i",
@@ -229,7 +229,7 @@ TRAPS = st.sampled_from(
 
 @given(st.fixed_dictionaries({}, optional=dict.fromkeys(("shot_id", "intent", "note", "lie", "a "), WORDS | TRAPS)))
 @settings(max_examples=300, deadline=None, derandomize=True)
-def test_texts_of_any_kind_come_back_and_no_cell_is_a_formula(texts):
+def test_texts_round_trip_and_no_cell_is_a_formula(texts):
     shot = read_shot({"path_deg": 1.5, **texts})
     record = {**shot.extra, **shot.values, "shot_id": shot.shot_id, "intent": shot.intent, "note": shot.note}
     written = write_table([record])
@@ -257,7 +257,7 @@ def _is_number(text: str) -> bool:
     thousands=st.booleans(),
     dress=st.sampled_from(["{}", " {} ", "{} m", '"{}"', "({})"]),
 )
-def test_a_number_survives_its_dress(value, decimal, thousands, dress):
+def test_number_survives_its_notation(value, decimal, thousands, dress):
     text = f"{value:,.2f}" if thousands else f"{value:.2f}"
     if decimal == ",":
         text = text.replace(",", "_").replace(".", ",").replace("_", ".")
@@ -274,7 +274,7 @@ def test_a_number_survives_its_dress(value, decimal, thousands, dress):
     unit=st.sampled_from(["m", "yd"]),
     delimiter=st.sampled_from([",", ";", "\t"]),
 )
-def test_what_is_written_in_any_dress_is_read_as_it_was_meant(path, carry, hand, unit, delimiter):
+def test_every_notation_is_read_correctly(path, carry, hand, unit, delimiter):
     side = "R" if path > 0 else "L"
     rows = [["club path", f"carry ({unit})"], *[[f"{abs(path)} {side}", str(carry)]] * 3]
     file = table(*(delimiter.join(row) for row in rows))
@@ -284,20 +284,20 @@ def test_what_is_written_in_any_dress_is_read_as_it_was_meant(path, carry, hand,
     assert shots[0].values["carry_m"] == pytest.approx(carry * (0.9144 if unit == "yd" else 1.0))
 
 
-def test_our_own_file_is_told_apart_from_anybodys():
+def test_own_file_is_recognized():
     own = table("club,path_deg,carry_yd", "7i,3,140")
     assert propose(own, RIGHT).own_format
     assert not propose(table("club,club path,carry", "7i,3,140"), RIGHT).own_format
 
 
-def test_a_field_twice_is_kept_once_and_said():
+def test_duplicate_field_is_used_once_with_a_note():
     proposal = propose(table("carry (m),carry distance (m)", "140,141", "150,151"), RIGHT)
     assert [c.use.field for c in proposal.columns] == ["carry_m", ""]
     assert "earlier-column" in proposal.columns[1].reasons[-1]
     assert not proposal.columns[1].sure
 
 
-def test_times_without_a_zone_count_as_utc_and_strange_ones_are_left_out():
+def test_times_without_a_zone_are_utc_and_odd_ones_dropped():
     file = table("date,club path,carry", "04.05.2026 09:12,1,140", "2026-05-04T09:12:31+02:00,1,141", "yesterday,1,142")
     at = [s.at for s in shots_of(file)]
     assert at[0].isoformat() == "2026-05-04T09:12:00+00:00"
@@ -318,12 +318,12 @@ def test_times_without_a_zone_count_as_utc_and_strange_ones_are_left_out():
         ("09:12", None),
     ],
 )
-def test_a_day_that_could_be_two_is_none(cell, moment):
+def test_ambiguous_day_is_not_guessed(cell, moment):
     (shot,) = shots_of(table("date,club path,carry", f"{cell},1,140"))
     assert (shot.at and shot.at.isoformat()) == moment
 
 
-def test_back_spin_alone_is_the_part_of_the_whole_that_the_axis_leaves():
+def test_backspin_is_the_axis_share_of_total_spin():
     whole, tilt = 6000.0, 12.0
     back, side = whole * np.cos(np.radians(tilt)), whole * np.sin(np.radians(tilt))
     (both,) = shots_of(table("club path,backspin,sidespin", f"1,{back:.3f},{side:.3f}"))
@@ -358,7 +358,7 @@ SIDED = [  # header, cell, field, value for a right-hander, whether a left-hande
 
 @pytest.mark.parametrize(("header", "cell", "field", "value", "turns"), SIDED)
 @pytest.mark.parametrize("hand", ["right", "left"])
-def test_words_for_a_side_give_the_sign(header, cell, field, value, turns, hand):
+def test_side_words_give_the_sign(header, cell, field, value, turns, hand):
     golfer = Golfer(hand, 12.0)
     file = table(f"Club;Ball Speed (mph);{header}", f"7 iron;104;{cell}")
     (shot,) = shots_of(file, golfer)
@@ -366,7 +366,7 @@ def test_words_for_a_side_give_the_sign(header, cell, field, value, turns, hand)
 
 
 @pytest.mark.parametrize(("header", "cell"), [("club path", "3.2 I"), ("spin axis", "5 F"), ("face angle", "2.1 xq")])
-def test_a_word_that_may_tell_a_side_and_is_not_known_refuses_the_row(header, cell):
+def test_unknown_side_word_refuses_the_row(header, cell):
     file = table(f"Club;Ball Speed (mph);{header}", f"7 iron;104;{cell}", "7 iron;104;0.0 square")
     proposal = propose(file, RIGHT)
     assert not proposal.columns[2].sure
@@ -377,7 +377,7 @@ def test_a_word_that_may_tell_a_side_and_is_not_known_refuses_the_row(header, ce
     assert taken.shot.values  # a zero has no side
 
 
-def test_a_lone_d_beside_a_curve_leaves_the_column_uncertain():
+def test_lone_d_beside_a_curve_makes_the_column_uncertain():
     lone, french = (
         propose(table("Club;Ball Speed (mph);spin axis", *(f"7 iron;104;{c}" for c in cells)), RIGHT).columns[2]
         for cells in (("5 D", "3 D"), ("5 D", "3 G"))

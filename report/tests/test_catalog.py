@@ -61,34 +61,34 @@ def nested() -> Message:
     return Message("label-value", label=Message("path").lower(), told=value)
 
 
-def test_each_language_has_its_own_order_words_and_decimal_sign():
+def test_each_language_has_its_own_order_and_decimal_sign():
     assert EN.render(nested()) == "club path 4.1° in-to-out"
     assert DE.render(nested()) == "4,1° nach außen Schlägerweg"
     assert EN.render((nested() + "!").capital()) == "Club path 4.1° in-to-out!"
 
 
-def test_what_a_language_lacks_is_shown_in_english():
+def test_missing_translation_is_shown_in_english():
     assert DE.render(Message("quiet")) == "Only in English."
 
 
-def test_an_id_that_no_file_has_is_shown_as_it_is():
+def test_unknown_id_is_shown_unchanged():
     assert EN.render(Message("no-such-id")) == "no-such-id"
 
 
-def test_a_value_that_is_missing_is_logged_and_shown_by_its_name(monkeypatch):
+def test_missing_value_is_logged_and_shown_by_name(monkeypatch):
     logged = []
     monkeypatch.setattr(logging.getLogger("instavis_report.catalog"), "error", lambda *words: logged.append(words))
     assert EN.render(Message("label-value", label="Club path")) == "Club path told"
     assert [words[1:3] for words in logged] == [("label-value", "en")]
 
 
-def test_names_and_other_peoples_words_are_not_translated():
+def test_names_and_own_words_are_not_translated():
     assert DE.render(plain("path")) == "path"
     assert DE.render("path") == "path"
     assert DE.render(Message("label-value", label="path", told="in-to-out")) == "in-to-out path"
 
 
-def test_an_entry_of_the_knowledge_is_translated_by_its_id_and_otherwise_shown_as_it_came():
+def test_knowledge_entry_is_translated_by_id_or_unchanged():
     assert DE.render(Message.entry("knee", "Knee")) == "Knie"
     assert EN.render(Message.entry("knee", "Knee")) == "Knee"
 
@@ -130,7 +130,7 @@ def test_a_quantity_survives_a_copy():
     assert f"{copy.deepcopy(pickle.loads(pickle.dumps(Quantity(35.1, 'm/s'))))}" == "35.1 m/s"  # noqa: S301
 
 
-def test_units_and_languages_that_do_not_exist_are_refused():
+def test_unknown_units_and_languages_are_refused():
     with pytest.raises(InputError, match="yd-mph"):
         catalog("en", "chains")
     assert languages()[0] == "en"
@@ -147,7 +147,7 @@ def test_parts_are_joined_in_every_language():
     assert joined([]) == NOTHING
 
 
-def test_a_message_stays_the_same_when_copied_or_stored():
+def test_message_survives_copying_and_storing():
     message = Message("join", first=nested().capital(), second=Message.entry("knee", "Knee"))
     dated = Message("join", first=Message("day", day=date(2026, 5, 4)), second=Quantity(2, "m", "+.1f"))
     for one in (message, dated, plain("in words"), NOTHING):

@@ -102,7 +102,7 @@ def test_every_id_in_the_code_has_an_english_sentence():
     assert [p for p in prefixes if not any(i.startswith(p) for i in sentences(ENGLISH))] == []
 
 
-def test_a_message_in_the_code_brings_the_values_of_its_sentence():
+def test_message_has_all_values_of_its_sentence():
     wrong = {}
     for path, tree in trees():
         for node in filter(is_message, () if path.name in FILLED_LATER else ast.walk(tree)):
@@ -113,7 +113,7 @@ def test_a_message_in_the_code_brings_the_values_of_its_sentence():
     assert wrong == {}
 
 
-def test_errors_and_own_words_are_never_sentences_in_the_code():
+def test_code_contains_no_sentences():
     """What was expected of bad input is a message, and `plain` marks names, not sentences."""
     found = {}
     for path, tree in trees():

@@ -66,20 +66,20 @@ def told(**changes) -> dict[str, list[str]]:
     return {s.id: [english(line) for line in s.lines] for s in take_home_sections(facts(**changes))}
 
 
-def test_the_whole_page_in_order_and_without_terms():
+def test_whole_page_is_in_order_without_jargon():
     page = told()
     assert tuple(page) == SECTIONS
     assert not TERMS.search(" ".join(line for lines in page.values() for line in lines))
     assert page["correction"][0] == "“Polish the wall.”"
 
 
-def test_without_a_correction_nothing_is_claimed():
+def test_page_without_a_correction_claims_nothing():
     page = told(drill=None, cue="", status=None, change=None, metric=None, stage=None)
     assert list(page) == ["ball", "cause", "proven"]
     assert "nothing is proven" in page["proven"][0]
 
 
-def test_a_measured_body_is_told_where_the_slope_is_clear():
+def test_measured_body_is_mentioned_if_the_slope_is_clear():
     slope = Slope(
         estimate=1.7,
         low=0.9,
@@ -99,7 +99,7 @@ def test_a_measured_body_is_told_where_the_slope_is_clear():
 
 
 @pytest.mark.parametrize("status", KNOWLEDGE.vocabulary.words["status"])
-def test_every_status_of_a_proof_has_its_words(status):
+def test_every_proof_status_has_a_sentence(status):
     lines = told(status=status, reason="Path and face moved together.")["proven"]
     assert lines[0].endswith(".")
     assert ("Proven today" in lines[0]) == (status == "verified")
@@ -149,12 +149,12 @@ def test_every_status_of_a_proof_has_its_words(status):
         ),
     ],
 )
-def test_a_change_is_told_with_its_interval(change, words):
+def test_change_is_stated_with_its_interval(change, words):
     assert words in told(change=change, stage="full")["proven"][0]
 
 
 @pytest.mark.parametrize(("stage", "said"), [("half", True), ("three-quarter", True), ("full", False), (None, False)])
-def test_what_was_shown_slowly_is_not_said_of_full_speed(stage, said):
+def test_slow_stage_claims_nothing_about_full_speed(stage, said):
     lines = told(stage=stage)["proven"]
     assert any("not at full speed" in line for line in lines) == said
     assert lines[-1].endswith("whether it lasts.")
@@ -163,19 +163,19 @@ def test_what_was_shown_slowly_is_not_said_of_full_speed(stage, said):
 @pytest.mark.parametrize(
     ("units", "words"), [("yd-mph", "about 22 yd off"), ("m-mph", "about 20 m off"), ("m-ms", "about 20 m off")]
 )
-def test_the_students_words_come_in_the_readers_units(units, words):
+def test_students_words_use_the_readers_units(units, words):
     (ball, *_) = take_home_sections(facts())
     line = catalog("en", units).render(ball.lines[0])
     assert line.startswith("Your usual miss, irons: starts right, curves left and finishes")
     assert words in line
 
 
-def test_an_empty_miss_says_nothing():
+def test_empty_miss_gives_no_sentence():
     assert told(misses={"irons": {}}, plain=())["cause"]
     assert "ball" not in told(misses={"irons": {"start": "", "curve": "", "off_m": None}}, plain=())
 
 
-def test_own_lines_stand_instead_and_an_empty_list_is_kept_as_left_out():
+def test_own_lines_replace_a_section_and_an_empty_list_removes_it():
     page = take_home_sections(facts(), {"cause": ["Because."], "fake": []})
     by = {s.id: s for s in page}
     assert (by["cause"].lines, by["cause"].edited) == (["Because."], True)
@@ -195,18 +195,18 @@ def test_own_lines_stand_instead_and_an_empty_list_is_kept_as_left_out():
         ({"cause": ["a\nb"]}, "sections.cause[0]"),
     ],
 )
-def test_lines_that_cannot_be_printed_are_refused(raw, field):
+def test_unprintable_lines_are_refused(raw, field):
     with pytest.raises(InputError) as caught:
         read_own_lines(raw)
     assert caught.value.field == field
 
 
-def test_blank_lines_go_and_spaces_are_trimmed():
+def test_blank_lines_and_spaces_are_trimmed():
     assert read_own_lines({"cause": ["  Why ", "", "   "]}) == {"cause": ["Why"]}
 
 
 @pytest.mark.parametrize(("hand", "push", "pull"), [("right", "right", "left"), ("left", "left", "right")])
-def test_the_pattern_is_told_as_this_student_sees_it(hand, push, pull):
+def test_pattern_is_described_as_the_student_sees_it(hand, push, pull):
     centres = {
         "launch_direction_deg": Centre(n=12, centre=5.0, spread=1.0, low=4.0, high=6.0),
         "spin_axis_deg": Centre(n=12, centre=-15.0, spread=2.0, low=-16.0, high=-14.0),
@@ -223,7 +223,7 @@ def test_the_pattern_is_told_as_this_student_sees_it(hand, push, pull):
 
 
 @pytest.mark.parametrize("status", ["verified", "supported"])
-def test_a_number_that_was_inferred_is_not_told_as_measured(status):
+def test_inferred_number_is_not_called_measured(status):
     told_of = {inferred: " ".join(told(status=status, inferred=inferred)["proven"]) for inferred in (True, False)}
     assert "not measured at the club" in told_of[True]
     assert "not measured" not in told_of[False]

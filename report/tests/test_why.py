@@ -59,13 +59,13 @@ def ranking(faults, others=(), enough=True) -> Ranking:
     ("probability", "words"),
     [(0.95, "almost certain"), (0.8, "likely, not certain"), (0.5, "possible, and we keep checking")],
 )
-def test_a_cause_is_never_surer_than_its_probability(probability, words):
+def test_wording_never_exceeds_the_probability(probability, words):
     result = why_of(ranking([("Hip stall", probability)]))
     assert result.named
     assert words in english(result.sentence)
 
 
-def test_nothing_is_named_while_it_would_be_a_guess():
+def test_no_fault_is_named_below_the_threshold():
     result = why_of(ranking([("Hip stall", 0.39)], enough=False))
     assert (result.named, result.fault, result.reasons) == (False, None, [])
     assert result.sentence == "cause-not-settled-yet-several-things"
@@ -74,7 +74,7 @@ def test_nothing_is_named_while_it_would_be_a_guess():
 
 
 @pytest.mark.parametrize("about", [None, "hip-stall"])
-def test_while_something_else_leads_the_body_is_not_blamed(about):
+def test_other_leading_cause_blames_no_fault(about):
     """On every page: the one the student keeps says nothing else than the board's."""
     result = why_of(ranking([("Hip stall", 0.75)], [("Struck off the middle", 0.8)]), about)
     assert not result.named
@@ -82,7 +82,7 @@ def test_while_something_else_leads_the_body_is_not_blamed(about):
     assert why_of(ranking([("Hip stall", 0.85)], [("Struck off the middle", 0.8)]), about).named
 
 
-def test_a_correction_is_told_about_its_own_fault():
+def test_explanation_uses_the_corrections_fault():
     result = why_of(ranking([("Hip stall", 0.8), ("Hang back", 0.5)]), "hang-back")
     assert result.fault == "hang-back"
     assert english(result.sentence).startswith("Hang back.")
@@ -91,7 +91,7 @@ def test_a_correction_is_told_about_its_own_fault():
     assert not why_of(ranking([("Hip stall", 0.8)]), "gone-from-the-table").named
 
 
-def test_reasons_are_the_strongest_with_what_speaks_against():
+def test_reasons_are_the_strongest_for_and_against():
     evidence = [
         Evidence(kind="metric", id="a", log_odds=2.0, text=plain("Path 4° in-to-out")),
         Evidence(kind="check", id="b", log_odds=-1.5, text=plain("Seat line: on line")),

@@ -32,14 +32,14 @@ def phone(api, lesson):
     return client, "/api/v1" + link["path"]
 
 
-def test_answers_come_back_as_they_were_given(api, lesson):
+def test_answers_round_trip(api, lesson):
     result = api("put", f"/v1/lessons/{lesson.pk}/intake", ANSWERS)
     assert result["asked"]
     assert result["answers"]["misses"]["irons"] == {"start": "right", "curve": "left", "off_m": 12.5}
     assert api("get", f"/v1/lessons/{lesson.pk}/intake") == result
 
 
-def test_a_returning_student_starts_from_last_time(api, coach, student, lesson):
+def test_returning_student_starts_with_last_answers(api, coach, student, lesson):
     api("put", f"/v1/lessons/{lesson.pk}/intake", ANSWERS)
     later = start_lesson(coach, student, "7i", lesson.started_at + timedelta(days=9))
     result = api("get", f"/v1/lessons/{later.pk}/intake")
@@ -48,7 +48,7 @@ def test_a_returning_student_starts_from_last_time(api, coach, student, lesson):
     assert result["answers"]["kit"] == ["wall"]
 
 
-def test_the_miss_of_the_clubs_group_and_old_faults_feed_the_ranking(api, lesson):
+def test_miss_and_old_faults_feed_the_ranking(api, lesson):
     api("put", f"/v1/lessons/{lesson.pk}/intake", ANSWERS)
     cause = f"/v1/lessons/{lesson.pk}/cause"
     row = next(f for f in api("get", cause)["faults"] if f["id"] == "early-extension")
@@ -59,7 +59,7 @@ def test_the_miss_of_the_clubs_group_and_old_faults_feed_the_ranking(api, lesson
     assert all("both sides" in t for t in texts)
 
 
-def test_a_student_fills_it_by_link_and_sees_nothing_else(phone, api, lesson):
+def test_student_answers_by_link_and_sees_nothing_else(phone, api, lesson):
     client, address = phone
     page = client.get(address).json()
     assert page["first_name"] == "Perrin"
@@ -84,7 +84,7 @@ def test_links_end_when_revoked_replaced_expired_or_guessed(phone, api, lesson):
     assert client.put(third, ANSWERS, content_type="application/json").status_code == 404
 
 
-def test_bad_answers_by_link_are_refused_with_their_field(phone):
+def test_bad_answers_by_link_name_their_field(phone):
     client, address = phone
     answer = client.put(address, {"limits": {"ear": "pain"}}, content_type="application/json")
     assert answer.status_code == 422
@@ -99,7 +99,7 @@ def test_consent_is_recorded_and_a_juniors_needs_a_guardian(api, student):
     api("put", f"/v1/students/{student.pk}/consent", {"given": True}, 422)
 
 
-def test_a_set_up_that_moved_is_said(api, lesson):
+def test_changed_setup_is_reported(api, lesson):
     address = f"/v1/lessons/{lesson.pk}/setups"
     assert api("post", address, {"ball_cm": 8, "stance_cm": 40, "aim_deg": 0}, 201)["changes"] == []
     result = api("post", address, {"ball_cm": 11, "stance_cm": 41, "aim_deg": -3}, 201)
@@ -109,7 +109,7 @@ def test_a_set_up_that_moved_is_said(api, lesson):
     ]
 
 
-def test_the_clock_shares_the_length_of_the_lesson(api, lesson):
+def test_clock_divides_the_lesson_length(api, lesson):
     result = api("patch", f"/v1/lessons/{lesson.pk}", {"minutes": 30})["clock"]
     assert result["boxes"][-1]["ends"] == 30
     assert [b["station"] for b in result["boxes"]][0] == "ask"

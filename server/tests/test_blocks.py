@@ -25,7 +25,7 @@ def hit(lesson, device, balls, numbered, api):
     return make
 
 
-def test_balls_by_hand_are_marked_and_read_as_what_they_are(api, lesson):
+def test_hand_entered_balls_are_marked_and_read_as_such(api, lesson):
     for curve in ("right", "hard-right", "right", "right", "straight", "right", "right", "right"):
         api("post", f"/v1/lessons/{lesson.pk}/balls", {"start": "left", "curve": curve, "contact": "clean"}, 201)
     reading = api("get", f"/v1/lessons/{lesson.pk}/reading")["reading"]
@@ -37,7 +37,7 @@ def test_balls_by_hand_are_marked_and_read_as_what_they_are(api, lesson):
     assert {ball["entered"] for ball in exported} == {"hand"}
 
 
-def test_a_block_is_cut_and_put_together_again(api, lesson, hit):
+def test_block_is_split_and_merged(api, lesson, hit):
     shots = hit(8)
     block = shots[0]["block_id"]
     later = api("post", f"/v1/blocks/{block}/split", {"shot_id": shots[5]["id"]})["id"]
@@ -51,17 +51,17 @@ def test_a_block_is_cut_and_put_together_again(api, lesson, hit):
 
 
 @pytest.mark.parametrize("place", [0, None])
-def test_a_block_is_not_cut_before_its_first_ball_or_a_strange_one(api, hit, place):
+def test_block_cannot_be_split_at_its_first_or_a_foreign_ball(api, hit, place):
     shots = hit(3)
     shot = shots[place]["id"] if place is not None else 10**9
     api("post", f"/v1/blocks/{shots[0]['block_id']}/split", {"shot_id": shot}, 422)
 
 
-def test_the_first_block_has_nothing_before_it(api, hit):
+def test_first_block_cannot_be_merged(api, hit):
     api("post", f"/v1/blocks/{hit(3)[0]['block_id']}/merge", status=409)
 
 
-def test_other_clubs_are_read_apart(api, lesson, hit):
+def test_other_clubs_are_read_separately(api, lesson, hit):
     shots = hit(10)
     ids = [s["id"] for s in shots[6:]]
     api("post", f"/v1/lessons/{lesson.pk}/marks", {"shot_ids": ids, "club": "D"})
@@ -73,7 +73,7 @@ def test_other_clubs_are_read_apart(api, lesson, hit):
     api("post", f"/v1/lessons/{lesson.pk}/marks", {"shot_ids": ids, "club": "broom"}, 422)
 
 
-def test_marks_of_many_are_all_or_none(api, lesson, hit):
+def test_marking_several_balls_is_all_or_none(api, lesson, hit):
     shots = hit(3)
     body = {"shot_ids": [shots[0]["id"], 10**9], "set_aside": "interrupted"}
     api("post", f"/v1/lessons/{lesson.pk}/marks", body, 422)
@@ -103,7 +103,7 @@ def tray(bay, device, balls, numbered):
     return bay
 
 
-def test_balls_of_the_tray_are_claimed_once_in_their_order(api, lesson, tray):
+def test_unassigned_balls_are_added_once_in_order(api, lesson, tray):
     waiting = api("get", f"/v1/bays/{tray.pk}/tray")
     ids = [s["id"] for s in waiting]
     api("post", f"/v1/lessons/{lesson.pk}/claim", {"bay_id": tray.pk, "shot_ids": ids[::-1]})
@@ -115,7 +115,7 @@ def test_balls_of_the_tray_are_claimed_once_in_their_order(api, lesson, tray):
     api("post", f"/v1/lessons/{lesson.pk}/claim", {"bay_id": tray.pk, "shot_ids": ids}, 422)
 
 
-def test_a_left_hander_does_not_claim_right_handed_balls(api, lesson, tray):
+def test_left_hander_cannot_add_right_handed_balls(api, lesson, tray):
     lesson.hand = "left"
     lesson.save()
     ids = [s["id"] for s in api("get", f"/v1/bays/{tray.pk}/tray")]
@@ -123,7 +123,7 @@ def test_a_left_hander_does_not_claim_right_handed_balls(api, lesson, tray):
     assert lesson.shots.count() == 0
 
 
-def test_a_chosen_part_is_taken_out_and_earlier_baselines_are_told(api, coach, student, lesson, hit):
+def test_selection_is_exported_and_earlier_baselines_are_listed(api, coach, student, lesson, hit):
     shots = hit(9)
     keys = ",".join(str(s["id"]) for s in shots[:2])
     assert len(api("get", f"/v1/lessons/{lesson.pk}/export.json?balls={keys}")) == 2
@@ -134,7 +134,7 @@ def test_a_chosen_part_is_taken_out_and_earlier_baselines_are_told(api, coach, s
     assert "path_deg" in earlier["centres"]
 
 
-def test_a_rolled_token_ends_the_old_one_and_goes_on_counting(api, device, balls, numbered, lesson):
+def test_new_token_replaces_the_old_and_continues_numbering(api, device, balls, numbered, lesson):
     shots = numbered(balls(3))
     device(shots[:2])
     api.coach.role = "head"
@@ -146,7 +146,7 @@ def test_a_rolled_token_ends_the_old_one_and_goes_on_counting(api, device, balls
     assert lesson.shots.count() == 3
 
 
-def test_balls_read_by_columns_are_those_read_one_by_one(full, api):
+def test_column_reading_equals_ball_by_ball_reading(full, api):
     """Marks, notes, doses, balls by hand and other clubs: nothing is read by one way that the other does not see."""
     api("post", f"/v1/lessons/{full.pk}/balls", {"start": "left", "curve": "right", "contact": "thin"}, 201)
     first = full.shots.order_by("number").first()

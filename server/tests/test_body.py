@@ -19,7 +19,7 @@ def results(body: dict) -> dict[str, str]:
     return {tested["part"]: tested["grade"] for tested in body["results"]}
 
 
-def test_results_are_kept_changed_and_taken_back(api, path):
+def test_body_results_are_saved_changed_and_removed(api, path):
     assert results(api("get", path)) == {}
     api("put", path, {"results": {"squat": "short", "balance.lead": "free"}})
     body = api("put", path, {"results": {"squat": "free", "balance.lead": ""}})
@@ -29,7 +29,7 @@ def test_results_are_kept_changed_and_taken_back(api, path):
     assert text[0].startswith("The trail hip turns in only a little")
 
 
-def test_the_next_lesson_knows_them_and_an_earlier_one_does_not(api, path, coach, student, lesson):
+def test_body_results_apply_to_later_lessons_only(api, path, coach, student, lesson):
     before = start_lesson(coach, student, "7i", lesson.started_at - timedelta(days=9))
     after = start_lesson(coach, student, "7i", lesson.started_at + timedelta(days=9))
     api("put", path, {"results": {"squat": "short"}})
@@ -44,13 +44,13 @@ def test_the_next_lesson_knows_them_and_an_earlier_one_does_not(api, path, coach
         ({"squat": "deep"}, "results.squat"),
     ],
 )
-def test_what_is_no_result_is_refused_whole(api, path, sent, field):
+def test_invalid_body_result_is_refused_completely(api, path, sent, field):
     refused = api("put", path, {"results": {"balance.lead": "free", **sent}}, 422)
     assert refused["errors"][0]["field"] == field
     assert results(api("get", path)) == {}
 
 
-def test_a_test_that_health_forbids_is_not_taken(api, path, lesson):
+def test_test_ruled_out_by_health_is_refused(api, path, lesson):
     api("put", f"/v1/lessons/{lesson.pk}/intake", {"health": ["balance"]})
     left_out = {t["test"]["id"]: t["left_out"] for t in api("get", path)["tests"]}
     assert left_out["balance"] == "Left out: dizziness or poor balance."
@@ -59,7 +59,7 @@ def test_a_test_that_health_forbids_is_not_taken(api, path, lesson):
     assert refused["errors"][0]["field"] == "results.balance.lead"
 
 
-def test_a_painful_part_leaves_out_its_drills(api, with_baseline):
+def test_painful_part_removes_its_drills(api, with_baseline):
     path = f"/v1/lessons/{with_baseline.pk}"
     before = api("get", f"{path}/corrections")["candidates"]
     api("put", f"{path}/body", {"results": {"squat": "pain"}})
@@ -71,7 +71,7 @@ def test_a_painful_part_leaves_out_its_drills(api, with_baseline):
     ]
 
 
-def test_the_way_it_is_felt_goes_with_the_correction_and_home(api, with_baseline):
+def test_feel_is_stored_and_printed(api, with_baseline):
     path = f"/v1/lessons/{with_baseline.pk}"
     candidate = api("get", f"{path}/corrections")["candidates"][0]
     drill = candidate["drills"][0]
@@ -88,7 +88,7 @@ def test_the_way_it_is_felt_goes_with_the_correction_and_home(api, with_baseline
     assert any(line.startswith("Feel: ") for line in text)
 
 
-def test_the_plan_at_home_keeps_eyes_open_where_balance_is_short(api, corrected):
+def test_limited_balance_keeps_eyes_open_at_home(api, corrected):
     path = f"/v1/lessons/{corrected.pk}"
 
     def said() -> str:

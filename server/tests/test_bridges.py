@@ -71,7 +71,7 @@ def confirm(api):
     return confirmed
 
 
-def test_rows_wait_until_the_columns_are_confirmed_and_are_balls_then(bridge, api, lesson, confirm):
+def test_rows_become_balls_after_columns_are_confirmed(bridge, api, lesson, confirm):
     assert bridge([*HEAD, *ROWS]) == {"stored": 0, "known": 0, "waiting": 4, "no_balls": 2, "refused": []}
     shown = api("get", f"/v1/lessons/{lesson.pk}")["waiting_sources"]
     assert [w["waiting"] for w in shown] == [4]
@@ -88,7 +88,7 @@ def test_rows_wait_until_the_columns_are_confirmed_and_are_balls_then(bridge, ap
     assert bridge(["7 Iron;81,0;5,5;3,3;138,0;1,29"], 20)["stored"] == 1
 
 
-def test_the_same_rows_again_are_stored_once_before_and_after(bridge, lesson, confirm):
+def test_repeated_rows_are_stored_once(bridge, lesson, confirm):
     bridge(ROWS)
     bridge(ROWS)
     assert WaitingRow.objects.count() == 4
@@ -97,7 +97,7 @@ def test_the_same_rows_again_are_stored_once_before_and_after(bridge, lesson, co
     assert lesson.shots.count() == 3
 
 
-def test_a_ball_in_a_second_file_or_from_a_second_bridge_is_the_same_ball(bridge, lesson, confirm, anyone, api, bay):
+def test_ball_from_a_second_file_or_bridge_is_recognized(bridge, lesson, confirm, anyone, api, bay):
     bridge(ROWS[:1])
     confirm()
     assert bridge(ROWS[:2], 10, name="all.csv")["known"] == 1
@@ -109,7 +109,7 @@ def test_a_ball_in_a_second_file_or_from_a_second_bridge_is_the_same_ball(bridge
     assert lesson.shots.count() == 2
 
 
-def test_rows_that_say_little_are_never_taken_for_one_ball(bridge, lesson, confirm):
+def test_rows_with_few_digits_are_never_merged(bridge, lesson, confirm):
     head = ["Club Speed [mph],Path"]
     bridge(["79,3", "79,3"], head=head)
     confirm()
@@ -117,7 +117,7 @@ def test_rows_that_say_little_are_never_taken_for_one_ball(bridge, lesson, confi
     assert lesson.shots.count() == 3
 
 
-def test_another_header_asks_anew_and_loses_nothing(bridge, lesson, confirm):
+def test_new_header_asks_again_and_loses_nothing(bridge, lesson, confirm):
     bridge(ROWS[:1])
     confirm()
     wider = [HEAD[1] + ";Spin Rate"]
@@ -126,7 +126,7 @@ def test_another_header_asks_anew_and_loses_nothing(bridge, lesson, confirm):
     assert lesson.shots.get(device_sequence=5).spin_rpm == 5400
 
 
-def test_a_row_with_more_than_its_header_names_is_kept_with_the_reason(bridge, bay, confirm, lesson):
+def test_row_with_extra_cells_is_stored_with_the_reason(bridge, bay, confirm, lesson):
     bridge(ROWS[:1])
     confirm()
     (refused,) = bridge([ROWS[1] + ";5400"], 7)["refused"]
@@ -134,7 +134,7 @@ def test_a_row_with_more_than_its_header_names_is_kept_with_the_reason(bridge, b
     assert bay.refused.get().device_sequence == 7
 
 
-def test_what_cannot_be_read_is_kept_and_can_be_taken_without_it(bridge, api, lesson, bay, confirm):
+def test_unreadable_value_can_be_left_out(bridge, api, lesson, bay, confirm):
     bridge(ROWS[:1])
     confirm()
     (refused,) = bridge(["7 Iron;80,1;sideways;2,9;139,5;1,30"], 7)["refused"]
@@ -146,7 +146,7 @@ def test_what_cannot_be_read_is_kept_and_can_be_taken_without_it(bridge, api, le
     assert ball["face_deg"] == 2.9
 
 
-def test_objects_are_cut_by_their_names_and_each_kind_asks_for_itself(bridge, lesson, confirm, api):
+def test_each_kind_of_object_is_its_own_source(bridge, lesson, confirm, api):
     balls = [
         {"kind": "ball", "club": "7i", "data": {"path": 3.5, "face angle": 1.0, "carry": 130.5}, "n": 1},
         {"kind": "ball", "club": "7i", "data": {"path": 2.5, "face angle": None, "carry": 131.5}, "n": 2},
@@ -165,14 +165,14 @@ def test_objects_are_cut_by_their_names_and_each_kind_asks_for_itself(bridge, le
     assert lesson.shots.count() == 3
 
 
-def test_rubbish_is_no_reason_to_stop(bridge, bay):
+def test_garbage_rows_do_not_stop_the_bridge(bridge, bay):
     answer = bridge(["\x01\x02", "{{{", '{"a": [1', "ÿþ 12 9"], head=["\x01\x02", "{{{"])
     assert answer["stored"] == 0
     assert answer["no_balls"] + len(answer["refused"]) + answer["waiting"] == 4
     assert bridge([], head=[]) == {"stored": 0, "known": 0, "waiting": 0, "no_balls": 0, "refused": []}
 
 
-def test_old_rows_only_show_what_is_coming(bridge, api, bay, confirm, lesson):
+def test_old_rows_are_examples_only(bridge, api, bay, confirm, lesson):
     assert bridge(ROWS, example=True)["no_balls"] == 4
     (source,) = api("get", f"/v1/bays/{bay.pk}/sources")
     assert (source["waiting"], source["confirmed_at"]) == (0, None)
@@ -181,14 +181,14 @@ def test_old_rows_only_show_what_is_coming(bridge, api, bay, confirm, lesson):
     assert bridge(ROWS[:1], 4)["stored"] == 1
 
 
-def test_without_a_lesson_the_balls_lie_in_the_tray(bridge, confirm, bay, lesson):
+def test_rows_without_a_lesson_become_unassigned_balls(bridge, confirm, bay, lesson):
     take_bay(lesson, None)
     bridge(ROWS)
     confirm()
     assert Shot.objects.filter(bay=bay, lesson=None).count() == 3
 
 
-def test_rows_of_a_lesson_that_has_left_are_never_the_next_students(bridge, confirm, bay, lesson, coach):
+def test_rows_of_an_earlier_lesson_never_go_to_the_next_student(bridge, confirm, bay, lesson, coach):
     bridge(ROWS[:2])
     other = start_lesson(
         coach, Student.objects.create(academy=coach.academy, name="Next one", hand="left"), "7i", timezone.now()
@@ -202,7 +202,7 @@ def test_rows_of_a_lesson_that_has_left_are_never_the_next_students(bridge, conf
     assert [(s.path_deg, s.hand) for s in tray] == [(3.1, "right"), (4.4, "right")]
 
 
-def test_in_to_out_columns_follow_the_hand_of_who_hits(bridge, confirm, lesson):
+def test_in_to_out_columns_follow_the_golfers_hand(bridge, confirm, lesson):
     lesson.hand = "left"
     lesson.save()
     bridge(ROWS[:1])
@@ -210,7 +210,7 @@ def test_in_to_out_columns_follow_the_hand_of_who_hits(bridge, confirm, lesson):
     assert lesson.shots.get().path_deg == -3.1
 
 
-def test_a_clock_without_a_zone_is_the_academys(bridge, confirm, lesson):
+def test_times_without_a_zone_use_the_academys(bridge, confirm, lesson):
     lesson.academy.time_zone = "America/Bogota"
     lesson.academy.save()
     bridge(["04.05.2026 09:12:31;3,1;1,2"], head=["Zeit;Pfad;Fläche;"])
@@ -219,7 +219,7 @@ def test_a_clock_without_a_zone_is_the_academys(bridge, confirm, lesson):
     assert lesson.shots.get().at.isoformat() == "2026-05-04T14:12:31+00:00"
 
 
-def test_a_table_without_headers_is_named_by_place(bridge, api):
+def test_columns_without_headers_are_numbered(bridge, api):
     bridge(["7i,3.1,1.2", "7i,2.2,0.3"], head=["7i,3.1,1.2", "7i,2.2,0.3"])
     source = Source.objects.get()
     assert source.headers == ["Column 1", "Column 2", "Column 3"]
@@ -227,7 +227,7 @@ def test_a_table_without_headers_is_named_by_place(bridge, api):
     assert [c["use"]["field"] for c in shown["columns"]] == ["", "", ""]
 
 
-def test_a_code_pairs_once_and_an_ended_bridge_is_a_stranger(bridge, anyone, api, bay, code):
+def test_code_pairs_once_and_disconnected_bridge_is_refused(bridge, anyone, api, bay, code):
     anyone("post", "/device/v1/pair", {"code": code, "name": "again"}, 404)
     (shown,) = api("get", f"/v1/bays/{bay.pk}/bridges")
     assert (shown["name"], shown["heard"]) == ("Bay computer", False)
@@ -242,14 +242,14 @@ def test_a_code_pairs_once_and_an_ended_bridge_is_a_stranger(bridge, anyone, api
     assert api("get", f"/v1/bays/{bay.pk}/bridges") == []
 
 
-def test_too_many_waiting_rows_stay_with_the_bridge(bridge, monkeypatch):
+def test_waiting_rows_are_limited_and_stay_with_the_bridge(bridge, monkeypatch):
     monkeypatch.setattr("instavis.capture.bridges.services.MAX_WAITING", 5)
     bridge(ROWS)
     bridge([ROWS[0], ROWS[1]], 10, status=409)
     assert WaitingRow.objects.count() == 4
 
 
-def test_a_bay_that_has_seen_too_many_kinds_forgets_those_that_say_nothing(bridge, api, bay, monkeypatch):
+def test_unused_sources_of_a_bay_are_deleted(bridge, api, bay, monkeypatch):
     monkeypatch.setattr("instavis.capture.bridges.services.MAX_SOURCES", 2)
     bridge(ROWS[:1], head=["A;B;C;D;E;F"])
     bridge(ROWS[:1], 10, head=["B;C;D;E;F;G"])
@@ -260,7 +260,7 @@ def test_a_bay_that_has_seen_too_many_kinds_forgets_those_that_say_nothing(bridg
     assert not bay.sources.filter(pk=oldest.pk).exists()
 
 
-def test_what_was_seen_days_ago_is_forgotten(bridge, confirm, lesson, api):
+def test_old_ball_identities_are_deleted(bridge, confirm, lesson, api):
     bridge(ROWS)
     confirm()
     assert SeenBall.objects.count() == 3
@@ -271,7 +271,7 @@ def test_what_was_seen_days_ago_is_forgotten(bridge, confirm, lesson, api):
     assert (shown["preview"]["count"], shown["remembered"], shown["hand"]) == (0, True, lesson.hand)
 
 
-def test_a_mapping_is_remembered_for_the_next_bay(bridge, confirm, api, bay, anyone, lesson):
+def test_mapping_is_reused_in_the_next_bay(bridge, confirm, api, bay, anyone, lesson):
     bridge(ROWS)
     confirm(Face={"field": "", "unit": ""})
     other = Bay.objects.create(academy=bay.academy, name="Other bay")
@@ -308,7 +308,7 @@ def test_a_row_with_club_data_a_second_later_fills_the_ball(bridge, lesson, conf
     assert lesson.shots.count() == 3
 
 
-def test_a_filled_ball_is_told_to_its_screens(bridge, lesson, confirm):
+def test_completed_ball_is_sent_to_its_screens(bridge, lesson, confirm):
     bridge([EARLY], head=WIDE)
     confirm()
     bridge([FULL], 1, head=WIDE)
@@ -355,7 +355,7 @@ def test_a_header_that_names_a_side_without_plus_is_uncertain_for_a_left_hander(
     assert sides["Path In-Out"] == sides["Face Open"] == ("golfer", False)
 
 
-def test_day_and_time_in_two_columns_are_one_moment(bridge, lesson, confirm):
+def test_day_and_time_columns_make_one_time(bridge, lesson, confirm):
     head = ["Date;Time;Club Speed [mph];Ball Speed [mph]"]
     bridge(["04.05.2026;14:12:31;79.1;104.2"], head=head)
     confirm()

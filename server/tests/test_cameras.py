@@ -67,7 +67,7 @@ def film(phone: Caller, token: str, status: int = 201, data: bytes = b"a film", 
     return answer.json()
 
 
-def test_a_code_pairs_one_camera_and_ends(api, bay, phone, paired):
+def test_code_pairs_one_camera(api, bay, phone, paired):
     code = api("post", f"/v1/bays/{bay.pk}/cameras", {"view": "face-on"}, 201)["code"]
     token = phone("post", "/v1/filming", {"code": f" {code} "})["token"]
     phone("post", "/v1/filming", {"code": code}, 404)
@@ -87,7 +87,7 @@ def test_a_code_pairs_one_camera_and_ends(api, bay, phone, paired):
     assert api("get", f"/v1/bays/{bay.pk}/cameras") == []
 
 
-def test_a_code_that_is_late_or_guessed_pairs_nothing(api, bay, phone):
+def test_late_or_guessed_code_pairs_nothing(api, bay, phone):
     code = api("post", f"/v1/bays/{bay.pk}/cameras", {"view": "face-on"}, 201)["code"]
     Camera.objects.update(code_until=timezone.now() - timedelta(seconds=1))
     phone("post", "/v1/filming", {"code": code}, 404)
@@ -95,7 +95,7 @@ def test_a_code_that_is_late_or_guessed_pairs_nothing(api, bay, phone):
         phone("post", "/v1/filming", {"code": "000000"}, 404 if _ < 11 else 429)
 
 
-def test_a_new_code_ends_the_one_before_and_a_view_is_one_we_know(api, bay, phone):
+def test_new_code_replaces_the_old_and_unknown_view_is_refused(api, bay, phone):
     first = api("post", f"/v1/bays/{bay.pk}/cameras", {"view": "face-on"}, 201)["code"]
     api("post", f"/v1/bays/{bay.pk}/cameras", {"view": "down-the-line"}, 201)
     phone("post", "/v1/filming", {"code": first}, 404)
@@ -103,13 +103,13 @@ def test_a_new_code_ends_the_one_before_and_a_view_is_one_we_know(api, bay, phon
     assert (problem["field"], problem["value"]) == ("view", "'from-above'")
 
 
-def test_a_bay_has_no_more_cameras_than_it_can_use(api, bay, paired):
+def test_cameras_per_bay_are_limited(api, bay, paired):
     for _ in range(4):
         paired()
     api("post", f"/v1/bays/{bay.pk}/cameras", {"view": "face-on"}, 409)
 
 
-def test_it_may_film_only_whom_agreed_in_a_lesson_and_hears_of_the_newest_ball(api, bay, phone, paired, lesson, hit):
+def test_camera_films_only_with_consent_and_gets_the_newest_ball(api, bay, phone, paired, lesson, hit):
     token = paired()
     hit()
     result = here(phone, token)
@@ -127,7 +127,7 @@ def test_it_may_film_only_whom_agreed_in_a_lesson_and_hears_of_the_newest_ball(a
     assert here(phone, token)["why_not"] == "No lesson in this bay."
 
 
-def test_a_juniors_guardian_is_asked(api, lesson):
+def test_junior_needs_the_guardians_consent(api, lesson):
     lesson.student.born = timezone.now().date() - timedelta(days=365 * 12)
     lesson.student.save()
     problem = api("put", f"/v1/students/{lesson.student_id}/filming", {"given": True}, 422)["errors"][0]
@@ -138,7 +138,7 @@ def test_a_juniors_guardian_is_asked(api, lesson):
     assert api("put", f"/v1/students/{lesson.student_id}/filming", {"given": False})["filming_agreed_at"] is None
 
 
-def test_a_film_comes_in_once_however_often_it_is_sent(phone, paired, agreed, hit):
+def test_repeated_film_is_stored_once(phone, paired, agreed, hit):
     token = paired("down-the-line")
     hit(2)
     assert film(phone, token, lesson=agreed.pk, ball=2)["taken"]
@@ -159,7 +159,7 @@ def test_two_cameras_film_the_same_ball(phone, paired, agreed, hit):
     assert set(Clip.objects.values_list("view", flat=True)) == {"face-on", "down-the-line"}
 
 
-def test_a_film_without_consent_or_of_elsewhere_is_not_kept(api, phone, paired, lesson, hit):
+def test_film_without_consent_or_from_another_bay_is_not_stored(api, phone, paired, lesson, hit):
     token = paired()
     hit()
     problem = film(phone, token, 409, lesson=lesson.pk)["errors"][0]
@@ -169,7 +169,7 @@ def test_a_film_without_consent_or_of_elsewhere_is_not_kept(api, phone, paired, 
     assert (Clip.objects.count(), Sending.objects.count()) == (0, 0)
 
 
-def test_a_film_of_a_lesson_that_left_the_bay_meanwhile_still_comes_in(phone, paired, agreed, bay, hit):
+def test_film_of_a_lesson_that_left_the_bay_is_stored(phone, paired, agreed, bay, hit):
     token = paired()
     hit()
     bay.lesson = None
@@ -177,7 +177,7 @@ def test_a_film_of_a_lesson_that_left_the_bay_meanwhile_still_comes_in(phone, pa
     assert film(phone, token, lesson=agreed.pk)["taken"]
 
 
-def test_a_camera_of_another_academy_cannot_be_ended(api, stranger, bay, paired):
+def test_another_academys_camera_cannot_be_disconnected(api, stranger, bay, paired):
     paired()
     (camera,) = api("get", f"/v1/bays/{bay.pk}/cameras")
     stranger("delete", f"/v1/cameras/{camera['id']}", status=404)

@@ -116,7 +116,7 @@ def files_away():
 
 
 @pytest.mark.parametrize("kind", ["bucket", "folder"])
-def test_a_place_of_files_that_is_away_loses_nothing(send, quick, clips, files_away, kind):
+def test_unreachable_file_storage_loses_nothing(send, quick, clips, files_away, kind):
     files_away(kind)
     result = send(b"swing", status=503)
     assert "Nothing was saved" in result["errors"][0]["message"]
@@ -133,7 +133,7 @@ def test_a_place_of_files_that_is_away_loses_nothing(send, quick, clips, files_a
     assert Recording.objects.count() == 1
 
 
-def test_a_clip_is_measured_and_proposes_grades_beside_the_recorders(send, quick, clips, api, lesson):
+def test_clip_proposes_answers_beside_other_instruments(send, quick, clips, api, lesson):
     result = send((SAMPLES / ALONG).read_bytes(), ALONG)
     assert (result["state"], result["view"], result["problem"]) == ("waiting", "", None)
     assert [c["id"] for c in clips()] == [result["id"]]
@@ -154,7 +154,7 @@ def test_a_clip_is_measured_and_proposes_grades_beside_the_recorders(send, quick
     assert (film["times"], film["sizes"]) == ([0.5, 1.5], [3, 3])
 
 
-def test_the_grade_of_a_camera_is_taken_as_such(send, quick, api, lesson):
+def test_camera_answer_is_stored_with_its_source(send, quick, api, lesson):
     send(b"film")
     measured()
     path = f"/v1/lessons/{lesson.pk}/checks"
@@ -162,7 +162,7 @@ def test_the_grade_of_a_camera_is_taken_as_such(send, quick, api, lesson):
     assert api("get", path)["seen"][0]["source"] == "camera"
 
 
-def test_a_clip_belongs_to_a_ball_where_it_is_told(send, quick, api, with_baseline):
+def test_clip_belongs_to_its_ball(send, quick, api, with_baseline):
     lesson = with_baseline
     send(b"film", query="?ball=3&view=down-the-line")
     measured()
@@ -173,7 +173,7 @@ def test_a_clip_belongs_to_a_ball_where_it_is_told(send, quick, api, with_baseli
     assert bytes_kept() == []
 
 
-def test_a_moment_of_a_camera_is_set_by_hand_and_only_in_order(send, quick, api, lesson):
+def test_camera_moments_are_set_by_hand_in_order_only(send, quick, api, lesson):
     send(b"film")
     measured()
     recording = Recording.objects.get()
@@ -187,7 +187,7 @@ def test_a_moment_of_a_camera_is_set_by_hand_and_only_in_order(send, quick, api,
 
 
 @pytest.mark.parametrize("data", [b"no film", (SAMPLES / "ansa-face-on.json").read_bytes()])
-def test_what_cannot_be_measured_says_why_until_it_is_put_away(send, clips, api, data):
+def test_failed_clip_shows_its_reason_until_deleted(send, clips, api, data):
     result = send(data, "holiday.mp4")
     measured()
     [clip] = clips()
@@ -200,7 +200,7 @@ def test_what_cannot_be_measured_says_why_until_it_is_put_away(send, clips, api,
     assert clips() == []
 
 
-def test_two_people_are_said_in_the_words_of_the_check(send, clips, monkeypatch):
+def test_clip_with_two_people_names_the_reason(send, clips, monkeypatch):
     def two(*_):
         raise InputError("clip", "two people", "one golfer in the picture")
 
@@ -210,7 +210,7 @@ def test_two_people_are_said_in_the_words_of_the_check(send, clips, monkeypatch)
     assert "two people" in clips()[0]["problem"]["message"]
 
 
-def test_a_clip_that_is_taken_away_is_not_measured(send, quick, api):
+def test_deleted_clip_is_not_measured(send, quick, api):
     result = send(b"film")
     api("delete", f"/v1/clips/{result['id']}", None, 204)
     measured()
@@ -219,7 +219,7 @@ def test_a_clip_that_is_taken_away_is_not_measured(send, quick, api):
     assert Work.objects.get().state == Work.State.CANCELLED
 
 
-def test_a_clip_that_is_taken_away_while_it_is_looked_at_leaves_nothing(send, seen, quick, monkeypatch):
+def test_clip_deleted_while_measured_leaves_nothing(send, seen, quick, monkeypatch):
     send(b"film")
 
     def taken_away(*_):
@@ -232,7 +232,7 @@ def test_a_clip_that_is_taken_away_while_it_is_looked_at_leaves_nothing(send, se
     assert films_kept() == []
 
 
-def test_an_academy_that_keeps_no_films_keeps_what_was_measured(send, quick, lesson):
+def test_academy_without_films_keeps_measurements(send, quick, lesson):
     Academy.objects.update(keep_films_days=0)
     send(b"film")
     measured()
@@ -240,7 +240,7 @@ def test_an_academy_that_keeps_no_films_keeps_what_was_measured(send, quick, les
     assert films_kept() == []
 
 
-def test_the_same_work_done_again_keeps_one_recording(send, quick):
+def test_repeated_task_stores_one_recording(send, quick):
     send(b"film")
     measured()
     Work.objects.update(state=Work.State.RUNNING)  # the worker was killed before it could say that it had ended
@@ -248,7 +248,7 @@ def test_the_same_work_done_again_keeps_one_recording(send, quick):
     assert Recording.objects.count() == 1
 
 
-def test_several_clips_wait_in_turn_but_not_for_ever_many(send, clips, lesson, monkeypatch):
+def test_clips_queue_up_to_a_limit(send, clips, lesson, monkeypatch):
     monkeypatch.setattr(services, "MAX_WAITING", 2)
     first, second = send(b"one"), send(b"two")
     refused = send(b"three", status=409)
@@ -264,7 +264,7 @@ def test_another_academy_sees_and_changes_nothing(send, stranger, lesson):
     assert Clip.objects.count() == 1
 
 
-def test_clips_go_after_a_week_and_with_their_student(send, lesson):
+def test_clips_are_deleted_after_a_week_and_with_their_student(send, lesson):
     send(b"old")
     Clip.objects.update(added_at=timezone.now() - services.KEPT_FOR * 2)
     send(b"new")
@@ -274,7 +274,7 @@ def test_clips_go_after_a_week_and_with_their_student(send, lesson):
     assert bytes_kept() == []
 
 
-def test_a_clip_of_a_student_who_never_agreed_is_refused_and_not_kept(api, lesson):
+def test_clip_without_consent_is_refused_and_not_stored(api, lesson):
     path = f"/api/v1/lessons/{lesson.pk}/clips"
     answer = api.client.post(path, {"file": SimpleUploadedFile("swing.mp4", b"film", "video/mp4")})
     assert answer.status_code == 409
@@ -282,7 +282,7 @@ def test_a_clip_of_a_student_who_never_agreed_is_refused_and_not_kept(api, lesso
     assert (Clip.objects.count(), bytes_kept()) == (0, [])
 
 
-def test_withdrawing_deletes_films_and_clips_once_it_is_confirmed(api, lesson, send):
+def test_confirmed_withdrawal_deletes_films_and_clips(api, lesson, send):
     send(b"film")
     recording = filmed(lesson, timezone.now())
     path = f"/v1/students/{lesson.student_id}/filming"
@@ -300,7 +300,7 @@ def test_withdrawing_deletes_films_and_clips_once_it_is_confirmed(api, lesson, s
     assert api("put", path, {"given": False})["filming_agreed_at"] is None  # nothing to confirm
 
 
-def test_a_film_measured_after_its_student_withdrew_is_dropped(lesson, send):
+def test_film_measured_after_withdrawal_is_deleted(lesson, send):
     clip = Clip.objects.get(pk=send((SAMPLES / ALONG).read_bytes())["id"])
     lesson.student.filming_agreed_at = None
     lesson.student.save()

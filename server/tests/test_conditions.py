@@ -15,7 +15,7 @@ def told(api, lesson, conditions: dict[str, str], status: int = 200):
     return api("put", f"/v1/lessons/{lesson.pk}/conditions", {"conditions": conditions}, status)
 
 
-def test_balls_that_were_hit_keep_the_conditions_they_were_hit_under(api, lesson, device, bay, balls, numbered):
+def test_earlier_balls_keep_their_conditions(api, lesson, device, bay, balls, numbered):
     told(api, lesson, DRY)
     assert lesson.blocks.count() == 1
     device(numbered(balls(3)))
@@ -32,13 +32,13 @@ def test_balls_that_were_hit_keep_the_conditions_they_were_hit_under(api, lesson
 @pytest.mark.parametrize(
     ("sent", "field"), [({"lie": "deep"}, "conditions.lie"), ({"weather": "fine"}, "conditions.weather")]
 )
-def test_what_is_no_condition_is_refused(api, lesson, sent, field):
+def test_unknown_condition_is_refused(api, lesson, sent, field):
     refused = told(api, lesson, {"turf": "mat", **sent}, 422)
     assert refused["errors"][0]["field"] == field
     assert Lesson.objects.get(pk=lesson.pk).conditions == {}
 
 
-def test_a_proof_under_other_conditions_says_so(api, lesson, bring, device, bay, balls, numbered, corrected):
+def test_proof_mentions_changed_conditions(api, lesson, bring, device, bay, balls, numbered, corrected):
     told(api, lesson, {})
 
     def alarms() -> list[str]:
@@ -55,7 +55,7 @@ def test_a_proof_under_other_conditions_says_so(api, lesson, bring, device, bay,
     assert alarms() == ["Conditions differ from the baseline: turf."]
 
 
-def test_on_a_wet_lie_a_wedge_that_spins_little_is_no_doubtful_reading(api, lesson):
+def test_low_spin_wedge_from_wet_lie_is_not_doubtful(api, lesson):
     """The lie reaches the physics: what it asks of a ball is the lesson's."""
     lesson.club = "LW"
     dry = lesson.club_row().friction

@@ -30,7 +30,7 @@ def at(api, coach, student, monkeypatch):
 
 
 @pytest.mark.parametrize("zone", ["Pacific/Pago_Pago", "America/Denver", "UTC", "Europe/Riga", "Pacific/Kiritimati"])
-def test_a_lesson_in_the_evening_is_todays_everywhere(api, at, zone):
+def test_evening_lesson_counts_for_today_in_every_zone(api, at, zone):
     lesson = at(zone)
     assert lesson.day == date(2026, 7, 3)
     day = api("get", "/v1/day")
@@ -46,7 +46,7 @@ def test_a_lesson_in_the_evening_is_todays_everywhere(api, at, zone):
 
 
 @pytest.mark.parametrize("zone", ["", "Mars/Olympus", "../../etc/passwd", "x" * 64])
-def test_a_zone_that_does_not_exist_is_refused(api, coach, zone):
+def test_unknown_time_zone_is_refused(api, coach, zone):
     problem = api("patch", "/v1/academy", {"time_zone": zone}, 422)["errors"][0]
     assert problem["field"] == "time_zone"
     coach.academy.refresh_from_db()
@@ -55,19 +55,19 @@ def test_a_zone_that_does_not_exist_is_refused(api, coach, zone):
 
 @pytest.mark.parametrize("zone", ["UTC", "Pacific/Kiritimati", "Pacific/Pago_Pago"])
 @pytest.mark.parametrize("day", ["1970-01-01", "9999-12-31"])
-def test_days_at_the_edge_of_the_calendar_hold_nobody(api, coach, zone, day):
+def test_first_and_last_calendar_days_are_empty(api, coach, zone, day):
     coach.academy.time_zone = zone
     coach.academy.save()
     assert api("get", f"/v1/day?day={day}")["visits"] == []
 
 
 @pytest.mark.parametrize("day", ["0001-01-01", "0001-02-28", "1969-12-31"])
-def test_a_day_before_all_lessons_is_refused(api, day):
+def test_day_before_all_lessons_is_refused(api, day):
     (result,) = api("get", f"/v1/day?day={day}", status=422)["errors"]
     assert (result["field"], result["expected"]) == ("day", "a day from 1970-01-01 on")
 
 
-def test_only_the_head_coach_moves_the_academy(api, coach):
+def test_only_the_head_coach_changes_the_time_zone(api, coach):
     coach.role = "coach"
     coach.save()
     api("patch", "/v1/academy", {"time_zone": "Europe/Riga"}, 403)
@@ -80,7 +80,7 @@ def open_lesson(with_baseline, api, balls):
     return with_baseline
 
 
-def test_a_change_of_hand_asks_what_becomes_of_open_lessons(api, open_lesson, student):
+def test_change_of_hand_asks_about_open_lessons(api, open_lesson, student):
     path = f"/v1/students/{student.pk}"
     problem = api("put", path, {"name": student.name, "hand": "left"}, 409)["errors"][0]
     assert problem["field"] == "open_lessons"
@@ -89,7 +89,7 @@ def test_a_change_of_hand_asks_what_becomes_of_open_lessons(api, open_lesson, st
 
 
 @pytest.mark.parametrize(("choice", "hand"), [("keep", "right"), ("turn", "left")])
-def test_whatever_is_chosen_everything_stays_readable(api, open_lesson, student, choice, hand):
+def test_every_choice_keeps_lessons_readable(api, open_lesson, student, choice, hand):
     lesson = f"/v1/lessons/{open_lesson.pk}"
     before = api("get", f"{lesson}/reading")["reading"]["metrics"]["path_deg"]["centre"]
     body = {"name": student.name, "hand": "left", "open_lessons": choice}
@@ -103,7 +103,7 @@ def test_whatever_is_chosen_everything_stays_readable(api, open_lesson, student,
     assert after == pytest.approx(before if choice == "keep" else -before)
 
 
-def test_lessons_that_ended_keep_their_hand_without_asking(api, open_lesson, student, coach):
+def test_ended_lessons_keep_their_hand(api, open_lesson, student, coach):
     end_lesson(open_lesson, timezone.now(), True)
     api("put", f"/v1/students/{student.pk}", {"name": student.name, "hand": "left"})
     assert api("get", f"/v1/lessons/{open_lesson.pk}")["hand"] == "right"
@@ -111,7 +111,7 @@ def test_lessons_that_ended_keep_their_hand_without_asking(api, open_lesson, stu
     assert start_lesson(coach, Student.objects.get(pk=student.pk), "7i", timezone.now()).hand == "left"
 
 
-def test_what_a_change_leaves_out_stays(api, coach):
+def test_omitted_fields_are_unchanged(api, coach):
     left = Student.objects.create(academy=coach.academy, name="Sinna Vole", hand="left", handicap=7.0)
     api("put", f"/v1/students/{left.pk}", {"name": "Sinna Voleby"})
     left.refresh_from_db()

@@ -32,11 +32,11 @@ def lesson_of(name: str) -> Lesson:
     return Lesson.objects.get(student__name=name)
 
 
-def test_it_is_made_once():
+def test_demo_is_created_once():
     assert not build_demo(timezone.now())
 
 
-def test_the_stories_are_what_they_promise():
+def test_stories_match_their_description():
     assert lesson_of("Tamsin Quarrelow").shots.count() == 0
     proofs = {
         c.lesson.student.name: proof_of(c.lesson, c)[0] for c in Correction.objects.select_related("lesson__student")
@@ -51,7 +51,7 @@ def test_the_stories_are_what_they_promise():
     assert any(e.kind == "trial" for f in failed.faults for e in f.evidence)
 
 
-def test_longer_stories_end_in_the_words_they_promise():
+def test_longer_stories_end_with_the_expected_status():
     kept, lost = (
         Lesson.objects.filter(student__name=name).order_by("started_at")
         for name in ("Lasse Corrigall", "Oona Brackwater")
@@ -95,14 +95,14 @@ def follow_the_advice(lesson: Lesson, faults: set[str]) -> list[str]:
 
 
 @pytest.mark.parametrize("story", [s for s in STORIES if s.faults and s.baseline], ids=lambda s: s.name)
-def test_following_the_advice_finds_what_the_golfer_hides(story):
+def test_following_the_advice_finds_the_hidden_fault(story):
     faults = {f.partition("/")[0] for f in story.faults}
     lesson = lesson_of(story.name)
     assert follow_the_advice(lesson, faults)[-1] in faults
     assert ranking_of(lesson).faults[0].probability >= 0.7
 
 
-def test_who_only_strikes_it_off_the_toe_is_given_no_pivot_fault():
+def test_toe_strikes_alone_give_no_pivot_fault():
     story = next(s for s in STORIES if s.toe_mm)
     lesson = lesson_of(story.name)
     follow_the_advice(lesson, set())

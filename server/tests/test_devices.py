@@ -16,14 +16,14 @@ from instavis.capture.shots.models import Shot
 from instavis.lessons.models import LessonEvent
 
 
-def test_balls_reach_the_lesson_that_listens(device, lesson, balls, numbered, api):
+def test_balls_reach_the_active_lesson(device, lesson, balls, numbered, api):
     answer = device(numbered(balls(3)))
     assert answer == {"stored": 3, "known": 0, "refused": []}
     shown = api("get", f"/v1/lessons/{lesson.pk}/shots")
     assert [s["number"] for s in shown] == [1, 2, 3]
 
 
-def test_the_same_balls_again_are_known(device, lesson, balls, numbered):
+def test_repeated_balls_are_recognized(device, lesson, balls, numbered):
     batch = numbered(balls(4))
     device(batch)
     assert device(batch)["known"] == 4
@@ -31,7 +31,7 @@ def test_the_same_balls_again_are_known(device, lesson, balls, numbered):
     assert lesson.shots.count() == 5
 
 
-def test_a_ball_twice_in_one_batch_is_stored_once(device, lesson, balls, numbered):
+def test_duplicate_ball_in_a_batch_is_stored_once(device, lesson, balls, numbered):
     (ball,) = numbered(balls(1))
     assert device([ball, ball]) == {"stored": 1, "known": 1, "refused": []}
     assert lesson.shots.count() == 1
@@ -60,7 +60,7 @@ def test_late_balls_and_wrong_clocks_are_ordered_by_arrival(device, lesson, ball
         ({"note": "x" * 501}, "note"),
     ],
 )
-def test_a_bad_ball_is_refused_by_itself(device, lesson, balls, numbered, bad, field):
+def test_bad_ball_is_refused_alone(device, lesson, balls, numbered, bad, field):
     good, wrong = numbered(balls(2))
     answer = device([{**wrong, **bad}, good])
     assert answer["stored"] == 1
@@ -71,7 +71,7 @@ def test_a_bad_ball_is_refused_by_itself(device, lesson, balls, numbered, bad, f
 
 
 @pytest.mark.parametrize("body", [[], "x", {"shots": "x"}, {"shots": [None]}, {"shots": [{}] * 201}, {"other": []}])
-def test_nonsense_is_answered_and_stores_nothing(bay, client, body):
+def test_invalid_batch_is_answered_and_stores_nothing(bay, client, body):
     import json
 
     _, token = issue_device(bay, "Odd")
@@ -86,19 +86,19 @@ def test_nonsense_is_answered_and_stores_nothing(bay, client, body):
     assert "errors" in response.json() or response.json()["refused"]
 
 
-def test_wrong_and_revoked_tokens_are_strangers_at_once(device, balls, numbered):
+def test_wrong_and_revoked_tokens_are_refused_at_once(device, balls, numbered):
     device(numbered(balls(1)), 401, token="iv_wrong")
     revoke_device(device.device, timezone.now())
     device(numbered(balls(1)), 401)
     assert Shot.objects.count() == 0
 
 
-def test_tokens_are_told_apart_by_case(bay, device, balls, numbered):
+def test_tokens_are_case_sensitive(bay, device, balls, numbered):
     _, token = issue_device(bay, "Cased")
     device(numbered(balls(1)), 401, token=token.swapcase())
 
 
-def test_balls_without_a_lesson_wait_in_the_tray(device, bay, lesson, balls, numbered, api):
+def test_balls_without_a_lesson_are_unassigned(device, bay, lesson, balls, numbered, api):
     bay.lesson = None
     bay.save()
     assert device(numbered(balls(2)))["stored"] == 2
@@ -107,7 +107,7 @@ def test_balls_without_a_lesson_wait_in_the_tray(device, bay, lesson, balls, num
     assert device(numbered(balls(2)))["known"] == 2
 
 
-def test_a_bay_says_who_is_there_and_when_its_last_ball_came(device, bay, lesson, balls, numbered, api):
+def test_bay_shows_student_and_last_ball(device, bay, lesson, balls, numbered, api):
     (before,) = api("get", "/v1/bays")
     assert (before["student"], before["hand"], before["last_at"]) == (lesson.student.name, lesson.hand, None)
     device(numbered(balls(1)))
@@ -117,19 +117,19 @@ def test_a_bay_says_who_is_there_and_when_its_last_ball_came(device, bay, lesson
     assert (after["student"], after["hand"]) == ("", "")
 
 
-def test_hello_tells_the_device_what_it_is(device, bay, client):
+def test_hello_returns_the_device_identity(device, bay, client):
     _, token = issue_device(bay, "Polite")
     result = client.get("/api/device/v1/hello", headers={"Authorization": f"Bearer {token}"}).json()
     assert (result["device"], result["bay"], result["listening"]) == ("Polite", "Mat one", True)
 
 
-def test_number_of_queries_does_not_grow_with_the_batch(device, balls, numbered, django_assert_max_num_queries):
+def test_queries_do_not_grow_with_the_batch(device, balls, numbered, django_assert_max_num_queries):
     with django_assert_max_num_queries(24):
         device(numbered(balls(60)))
 
 
 @pytest.mark.django_db(transaction=True)
-def test_retries_that_overtake_each_other_store_every_ball_once(device, lesson, balls, numbered):
+def test_overlapping_retries_store_every_ball_once(device, lesson, balls, numbered):
     batch = numbered(balls(8))
     row = Device.objects.get(pk=device.device.pk)
     results, ready = [], threading.Barrier(4)
@@ -151,7 +151,7 @@ def test_retries_that_overtake_each_other_store_every_ball_once(device, lesson, 
     assert list(lesson.shots.order_by("number").values_list("number", flat=True)) == list(range(1, 9))
 
 
-def test_bays_are_locked_in_one_order_whoever_asks(lesson, bay):
+def test_bays_are_always_locked_in_one_order(lesson, bay):
     """Two who lock the same bays in two orders stop each other."""
     other = Bay.objects.create(academy=lesson.academy, name="Mat two")
     for first, second in ((bay, other), (other, bay)):
@@ -164,7 +164,7 @@ def test_bays_are_locked_in_one_order_whoever_asks(lesson, bay):
         assert all(f"{key}" in locks[0] for key in sorted((bay.pk, other.pk)))
 
 
-def test_a_clock_that_jumps_back_turns_no_order(device, lesson, balls, numbered, api, monkeypatch):
+def test_clock_jumping_back_keeps_the_order(device, lesson, balls, numbered, api, monkeypatch):
     """The server's own clock is set right in the middle of a lesson: balls and screens stay in the order they came."""
     clock = timezone.now()
     for back in (timedelta(0), timedelta(hours=-3), timedelta(hours=2)):
@@ -177,7 +177,7 @@ def test_a_clock_that_jumps_back_turns_no_order(device, lesson, balls, numbered,
     assert api("get", f"/v1/lessons/{lesson.pk}/proof") is not None
 
 
-def test_a_ball_with_only_a_sequence_number_is_refused_and_kept(device, lesson):
+def test_ball_with_only_a_number_is_refused_and_stored(device, lesson):
     result = device(
         [{"device_sequence": 1}, {"device_sequence": 2, "club": "7i"}, {"device_sequence": 3, "path_deg": 1.0}]
     )

@@ -62,7 +62,7 @@ def proof(api, lesson) -> dict:
     return api("get", f"/v1/lessons/{lesson.pk}/proof")
 
 
-def test_the_prediction_is_the_servers(api, with_baseline):
+def test_prediction_is_computed_by_the_server(api, with_baseline):
     path = f"/v1/lessons/{with_baseline.pk}/corrections"
     candidate = api("get", path)["candidates"][0]
     wish = {"fault": candidate["id"], "drill": candidate["drills"][0]["drill"]["id"], "stage": "half"}
@@ -94,19 +94,19 @@ def test_the_prediction_is_the_servers(api, with_baseline):
         ({"fault": "early-extension", "gate": {"colour": [1, 2]}}, "correction.gate.colour"),
     ],
 )
-def test_wishes_that_cannot_be_tested_are_refused_whole(api, with_baseline, wish, field):
+def test_untestable_corrections_are_refused_completely(api, with_baseline, wish, field):
     path = f"/v1/lessons/{with_baseline.pk}/corrections"
     assert api("post", path, wish, 422)["errors"][0]["field"] == field
     assert Correction.objects.count() == 0
 
 
-def test_without_balls_there_is_nothing_to_predict(api, lesson):
+def test_no_prediction_without_balls(api, lesson):
     problem = api("post", f"/v1/lessons/{lesson.pk}/corrections", {"fault": "hip-stall"}, 409)["errors"][0]
     assert "import balls" in problem["message"]
 
 
 @pytest.mark.parametrize("claimed", ["verified", "not-supported"])
-def test_an_outcome_that_nobody_proved_is_refused(api, hits, claimed):
+def test_unproven_outcome_is_refused(api, hits, claimed):
     lesson = hits("done", 2)
     result = proof(api, lesson)
     assert result["proof"]["status"] not in ("verified", "not-supported")
@@ -121,7 +121,7 @@ def test_an_outcome_that_nobody_proved_is_refused(api, hits, claimed):
     assert api("patch", f"/v1/corrections/{key}", {"outcome": "stopped"})["outcome"] == "stopped"
 
 
-def test_a_gate_that_moves_after_verified_makes_a_claim_without_outcome(api, hits):
+def test_moving_the_gate_after_verified_starts_a_claim_without_outcome(api, hits):
     lesson = hits("mixed", 18)
     result = proof(api, lesson)
     assert result["proof"]["status"] == "verified"
@@ -141,7 +141,7 @@ def test_a_gate_that_moves_after_verified_makes_a_claim_without_outcome(api, hit
     assert proof(api, lesson)["ball_ids"] == []
 
 
-def test_taking_and_stepping_open_the_blocks(api, corrected):
+def test_choosing_and_stepping_open_blocks(api, corrected):
     corrected.refresh_from_db()
     block = corrected.open_block
     assert (block.purpose, block.stage) == (Purpose.PROVE, "full")
@@ -160,7 +160,7 @@ LEAVE_A_LINE = ("/archive", "/audit.csv", "/lessons/{lesson_id}", "/history")
 """Who reads a person's record, or takes it away, is written down."""
 
 
-def test_looking_never_writes(api, objects):  # noqa: F811
+def test_reading_never_writes(api, objects):  # noqa: F811
     looked = 0
     for method, path, spec in coach_endpoints():
         if method != "get":
@@ -189,7 +189,7 @@ def own_drill(coach, lesson):
     return lesson
 
 
-def test_an_academys_own_drill_is_taken_proven_and_taken_home(api, own_drill, hits):
+def test_own_drill_goes_through_correct_prove_and_take_home(api, own_drill, hits):
     path = f"/v1/lessons/{own_drill.pk}"
     candidate = api("get", f"{path}/corrections")["candidates"][0]
     assert "own-peat" in [d["drill"]["id"] for d in candidate["drills"]]
@@ -218,7 +218,7 @@ def standing(api, lesson) -> dict[int, dict]:
     return {numbers[row["shot_id"]]: row for row in proof(api, lesson)["tape"]}
 
 
-def test_every_ball_says_what_it_is_for_and_who_set_it_apart(api, hits, corrected, device, balls, numbered):
+def test_every_ball_has_its_purpose_and_who_excluded_it(api, hits, corrected, device, balls, numbered):
     shots = list(corrected.shots.order_by("number"))
     mark_shot(shots[0], {"set_aside": "phone rang"})
     mark_shot(shots[1], {"turf": "fat"})
@@ -251,7 +251,7 @@ def test_every_ball_says_what_it_is_for_and_who_set_it_apart(api, hits, correcte
     assert all(row["verdict"] is None for row in rows.values())
 
 
-def test_a_very_long_lesson_is_proved_by_the_same_balls(api, hits, corrected, device, balls, numbered, monkeypatch):
+def test_very_long_lesson_uses_the_same_proof_balls(api, hits, corrected, device, balls, numbered, monkeypatch):
     shots = list(corrected.shots.order_by("number"))
     mark_shot(shots[0], {"set_aside": "phone rang"})
     corrected.student.born = corrected.day - timedelta(days=13 * 365)  # a junior, whose balls are counted
@@ -268,7 +268,7 @@ def test_a_very_long_lesson_is_proved_by_the_same_balls(api, hits, corrected, de
     assert standing(api, corrected) == rows
 
 
-def test_the_band_is_the_baseline_that_the_change_is_measured_from(api, hits, coach, student, bring, balls):
+def test_band_is_that_of_the_baseline(api, hits, coach, student, bring, balls):
     first = hits("done")
     begun = proof(api, first)
     primary = begun["correction"]["primary"]

@@ -44,7 +44,7 @@ def another(coach, student):
     return lambda: start_lesson(coach, student, "7i", timezone.now() + timedelta(days=1))
 
 
-def test_a_grade_by_eye_is_held_against_what_was_measured(api, lesson, another):
+def test_answer_by_eye_is_compared_with_the_measured_one(api, lesson, another):
     record(lesson, 1.0)
     grade(api, lesson, "facing-ball")
     second = another()
@@ -56,7 +56,7 @@ def test_a_grade_by_eye_is_held_against_what_was_measured(api, lesson, another):
     assert (row["faults"], row["hits"], row["sound"], row["false_alarms"]) == (1, 1, 1, 1)
 
 
-def test_a_changed_grade_and_one_taken_back_are_compared_anew(api, lesson):
+def test_changed_or_removed_answers_are_compared_again(api, lesson):
     record(lesson, 1.0)
     grade(api, lesson, "open")
     assert api("get", "/v1/eye")[0]["same"] == 0
@@ -66,13 +66,13 @@ def test_a_changed_grade_and_one_taken_back_are_compared_anew(api, lesson):
     assert api("get", "/v1/eye") == []
 
 
-def test_a_grade_that_rests_on_an_instrument_is_no_matter_of_the_eye(api, lesson):
+def test_instrument_answers_do_not_count_for_the_eye(api, lesson):
     record(lesson, 1.0)
     grade(api, lesson, "facing-ball", source="recording")
     assert api("get", "/v1/eye") == []
 
 
-def test_a_film_that_is_measured_later_is_compared_too(api, lesson):
+def test_film_measured_later_is_compared_too(api, lesson):
     grade(api, lesson, "facing-ball")
     assert api("get", "/v1/eye") == []
     shown = swing(1.4, 3)
@@ -81,7 +81,7 @@ def test_a_film_that_is_measured_later_is_compared_too(api, lesson):
     assert [row["look"] for row in api("get", "/v1/eye")] == [LOOK]
 
 
-def test_nobody_else_sees_it_and_it_goes_with_the_lesson(api, lesson, coach, stranger):
+def test_accuracy_is_private_and_deleted_with_the_lesson(api, lesson, coach, stranger):
     record(lesson, 1.0)
     grade(api, lesson, "facing-ball")
     other = Coach.objects.create_user("samphire", password=PASSWORD, name="Samphire", academy=coach.academy)
@@ -91,7 +91,7 @@ def test_nobody_else_sees_it_and_it_goes_with_the_lesson(api, lesson, coach, str
     assert api("get", "/v1/eye") == []
 
 
-def test_an_eye_that_was_often_wrong_moves_the_board_less(api, lesson, another, balls):
+def test_inaccurate_eye_moves_the_ranking_less(api, lesson, another, balls):
     put_baseline(api, lesson, balls)
     grade(api, lesson, "facing-ball")
 
@@ -119,7 +119,7 @@ def practised(api, right: int, wrong: int, look: str = LOOK) -> None:
         api("post", "/v1/eye/practice", {**SWING, "look": look, "seed": seed, "number": number, "grade": grade})
 
 
-def test_a_made_up_swing_is_shown_without_what_is_in_it_and_told_when_it_is_graded(api):
+def test_made_up_swing_reveals_its_answer_after_grading(api):
     shown = api("get", f"/v1/eye/swings/{LOOK}/7/3")
     assert set(shown) == {"view", "seconds", "sheet", "frames"}
     true_grade = planned_swing(LOOK, 7, 3).grade
@@ -135,13 +135,13 @@ def test_a_made_up_swing_is_shown_without_what_is_in_it_and_told_when_it_is_grad
     ("change", "field"),
     [({"look": "the-moon"}, "look"), ({"grade": "blue"}, "grade"), ({"number": 10}, "number"), ({"seed": -1}, "seed")],
 )
-def test_what_cannot_be_graded_is_refused(api, change, field):
+def test_invalid_grades_are_refused(api, change, field):
     body = {**SWING, "number": 0, "grade": "open", **change}
     assert field in api("post", "/v1/eye/practice", body, 422)["errors"][0]["field"]
     assert not EyePractice.objects.exists()
 
 
-def test_practice_is_counted_apart_and_moves_the_weight_as_far_as_a_usual_eye_does(api):
+def test_practice_counts_separately_and_with_limited_weight(api):
     practised(api, right=3, wrong=17)
     (row,) = api("get", "/v1/eye")
     assert (row["both"], row["practised"], row["practised_same"], row["practised_seconds"]) == (0, 20, 3, 1.4)
@@ -155,6 +155,6 @@ def test_practice_is_counted_apart_and_moves_the_weight_as_far_as_a_usual_eye_do
     assert next(r for r in api("get", "/v1/eye") if r["look"] == LOOK)["says_nothing"] == pytest.approx(poor, abs=1e-6)
 
 
-def test_practice_is_seen_by_its_coach_alone(api, stranger):
+def test_practice_is_visible_only_to_its_coach(api, stranger):
     practised(api, right=1, wrong=0)
     assert stranger("get", "/v1/eye") == []

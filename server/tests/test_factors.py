@@ -23,7 +23,7 @@ from .passkeys import PRESENT, SecurityKey
 GOOD = "salt-marsh-heron-41"
 
 
-def test_the_tests_codes_are_those_of_the_standard():
+def test_test_codes_match_rfc_6238():
     secret = base64.b32encode(b"12345678901234567890").decode()
     assert [code_of(secret, at) for at in (59, 1111111109, 20000000000)] == ["287082", "081804", "353130"]
 
@@ -68,7 +68,7 @@ def by_passkey(visitor, key: SecurityKey, status: int = 200, **how):
     return visitor("post", "/v1/session/passkey", {"credential": shown}, status)
 
 
-def test_an_app_counts_once_a_code_of_it_was_given_and_then_every_time(api, coach, visitor):
+def test_app_counts_after_its_first_code(api, coach, visitor):
     first = api("post", "/v1/session/app")
     assert first["picture"].startswith("data:image/svg+xml;base64,")
     assert b"<svg" in base64.b64decode(first["picture"].partition(",")[2])
@@ -88,14 +88,14 @@ def test_an_app_counts_once_a_code_of_it_was_given_and_then_every_time(api, coac
     visitor("get", "/v1/students")
 
 
-def test_secrets_are_kept_so_that_a_backup_shows_none(api, coach):
+def test_secrets_are_encrypted_in_the_database(api, coach):
     secret, codes = with_app(api)
     kept = json.dumps(list(Authenticator.objects.values_list("data", flat=True)))
     assert secret not in kept
     assert not any(code in kept for code in codes)
 
 
-def test_secrets_of_another_installation_open_nothing(api, coach, visitor, settings):
+def test_secrets_of_another_installation_are_useless(api, coach, visitor, settings):
     secret, codes = with_app(api)
     settings.SECRET_KEY = "another-installation"
     assert factors.factors_of(coach).codes_left == 0
@@ -106,7 +106,7 @@ def test_secrets_of_another_installation_open_nothing(api, coach, visitor, setti
         visitor("post", "/v1/session/code", {"code": code}, 401)
 
 
-def test_a_code_is_taken_once(api, coach, visitor):
+def test_code_works_once(api, coach, visitor):
     secret, codes = with_app(api)
     code = code_of(secret)
     with_password(visitor, coach)
@@ -122,12 +122,12 @@ def test_a_code_is_taken_once(api, coach, visitor):
     assert "A recovery code was used to sign in." in [n["text"] for n in api("get", "/v1/session/notices")]
 
 
-def test_without_the_password_a_code_is_nothing(api, coach, visitor):
+def test_code_without_password_is_refused(api, coach, visitor):
     secret, _ = with_app(api)
     visitor("post", "/v1/session/code", {"code": code_of(secret)}, 401)
 
 
-def test_the_first_step_does_not_last(api, coach, visitor, monkeypatch):
+def test_first_step_expires(api, coach, visitor, monkeypatch):
     secret, _ = with_app(api)
     monkeypatch.setattr("instavis.accounts.session_api.WAITS_FOR", -1)
     with_password(visitor, coach)
@@ -135,14 +135,14 @@ def test_the_first_step_does_not_last(api, coach, visitor, monkeypatch):
     assert result["errors"][0]["field"] == "session"
 
 
-def test_a_changed_password_ends_the_first_step(api, coach, visitor):
+def test_password_change_ends_the_first_step(api, coach, visitor):
     secret, _ = with_app(api)
     with_password(visitor, coach)
     api("post", "/v1/session/password", {"old": PASSWORD, "new": GOOD}, 204)
     visitor("post", "/v1/session/code", {"code": code_of(secret)}, 401)
 
 
-def test_codes_are_not_guessed(api, coach, visitor):
+def test_guessing_second_factor_codes_is_limited(api, coach, visitor):
     secret, _ = with_app(api)
     for _ in range(tries.CODE_LIMIT):
         each = another_visitor()
@@ -152,7 +152,7 @@ def test_codes_are_not_guessed(api, coach, visitor):
     visitor("post", "/v1/session/code", {"code": code_of(secret)}, 429)
 
 
-def test_a_passkey_is_both_steps_at_once(api, coach, visitor):
+def test_passkey_replaces_both_steps(api, coach, visitor):
     key, codes = with_passkey(api)
     assert len(codes) == 10
     assert [k["name"] for k in api("get", "/v1/session/account")["passkeys"]] == ["Phone"]
@@ -164,7 +164,7 @@ def test_a_passkey_is_both_steps_at_once(api, coach, visitor):
 
 
 @pytest.mark.parametrize("wrong", ["key", "challenge", "unverified", "origin", "nobody", "left", "used"])
-def test_a_passkey_that_is_not_right_is_refused_in_one_way(api, coach, visitor, wrong):
+def test_every_invalid_passkey_gets_the_same_refusal(api, coach, visitor, wrong):
     key, _ = with_passkey(api)
     options = visitor("post", "/v1/session/passkey-challenge")["options"]
     how = {}
@@ -195,7 +195,7 @@ ODD = [None, 7, "x", [], {}, "AAAA", "!!", {"clientDataJSON": "AA"}, "ÿ" * 9]
 
 
 @pytest.mark.parametrize("odd", ODD, ids=str)
-def test_whatever_a_browser_sends_it_is_an_answer(api, visitor, odd):
+def test_invalid_passkey_data_never_crashes(api, visitor, odd):
     key = SecurityKey()
     made = key.make(api("post", "/v1/session/passkeys/challenge")["options"])
     for place in ("id", "rawId", "response", "clientExtensionResults"):
@@ -217,7 +217,7 @@ def test_whatever_a_browser_sends_it_is_an_answer(api, visitor, odd):
         assert status in (401, 422), part
 
 
-def test_how_one_is_known_changes_only_for_who_showed_it_lately(api, coach, visitor):
+def test_changing_sign_in_needs_recent_confirmation(api, coach, visitor):
     key, _ = with_passkey(api)
     store = SessionStore(api.client.cookies["instavis_session"].value)
     store[sessions.CONFIRMED] = int(time.time()) - sessions.CONFIRMED_FOR - 1
@@ -245,7 +245,7 @@ def test_how_one_is_known_changes_only_for_who_showed_it_lately(api, coach, visi
     api("post", "/v1/session/codes")
 
 
-def test_what_is_taken_away_is_not_asked_for(api, coach, visitor):
+def test_removed_factor_is_not_requested(api, coach, visitor):
     _, codes = with_app(api)
     api("post", "/v1/session/app", status=409)
     with_passkey(api)
@@ -265,7 +265,7 @@ def test_what_is_taken_away_is_not_asked_for(api, coach, visitor):
     assert AuditLine.objects.filter(text__contains="activity-own-account").count() == 4
 
 
-def test_new_codes_end_the_old_ones(api, coach, visitor):
+def test_new_recovery_codes_replace_the_old(api, coach, visitor):
     _, codes = with_app(api)
     fresh = api("post", "/v1/session/codes")["codes"]
     assert not set(fresh) & set(codes)
@@ -274,13 +274,13 @@ def test_new_codes_end_the_old_ones(api, coach, visitor):
     visitor("post", "/v1/session/code", {"code": fresh[0]})
 
 
-def test_passkeys_have_an_end(api, monkeypatch):
+def test_number_of_passkeys_is_limited(api, monkeypatch):
     monkeypatch.setattr(factors, "MAX_PASSKEYS", 1)
     with_passkey(api)
     api("post", "/v1/session/passkeys/challenge", status=409)
 
 
-def test_a_link_for_a_new_password_opens_no_way_round(api, coach, visitor):
+def test_password_link_does_not_bypass_the_second_factor(api, coach, visitor):
     secret, _ = with_app(api)
     path = api("post", f"/v1/coaches/{coach.pk}/password-link", status=201)["path"]
     assert visitor("post", f"/v1{path}", {"password": GOOD}, 202) == {"ways": ["code"]}
@@ -288,7 +288,7 @@ def test_a_link_for_a_new_password_opens_no_way_round(api, coach, visitor):
     visitor("post", "/v1/session/code", {"code": code_of(secret)})
 
 
-def test_a_head_coach_helps_who_lost_the_phone_and_they_hear_of_it(api, coach, visitor):
+def test_head_coach_removes_factors_and_the_coach_is_notified(api, coach, visitor):
     other = Coach.objects.create_user("sorrel", password=PASSWORD, name="Sorrel", role="coach", academy=coach.academy)
     with_app(signed_in(other))
     listed = {row["username"]: row["second_factor"] for row in api("get", "/v1/coaches")}
@@ -302,7 +302,7 @@ def test_a_head_coach_helps_who_lost_the_phone_and_they_hear_of_it(api, coach, v
     assert "Kelp removed all second factors." in texts
 
 
-def test_another_coachs_passkey_is_not_mine_to_take(api, coach):
+def test_another_coachs_passkey_cannot_be_registered(api, coach):
     other = Coach.objects.create_user("sorrel", password=PASSWORD, name="Sorrel", role="coach", academy=coach.academy)
     theirs = signed_in(other)
     with_passkey(theirs)
@@ -311,7 +311,7 @@ def test_another_coachs_passkey_is_not_mine_to_take(api, coach):
     assert len(theirs("get", "/v1/session/account")["passkeys"]) == 1
 
 
-def test_an_academy_that_asks_for_it_lets_nobody_work_by_a_password_alone(api, coach, visitor):
+def test_required_second_factor_blocks_password_only_sessions(api, coach, visitor):
     other = Coach.objects.create_user("sorrel", password=PASSWORD, name="Sorrel", role="coach", academy=coach.academy)
     with_app(api)
     assert api("patch", "/v1/academy", {"asks_for_factor": True})["asks_for_factor"]
@@ -331,7 +331,7 @@ def test_an_academy_that_asks_for_it_lets_nobody_work_by_a_password_alone(api, c
     api("patch", "/v1/academy", {"asks_for_factor": False})
 
 
-def test_who_has_taken_the_only_factor_away_is_asked_for_one_the_next_time(api, coach, visitor):
+def test_removing_the_only_factor_asks_for_a_new_one(api, coach, visitor):
     with_app(api)
     api("patch", "/v1/academy", {"asks_for_factor": True})
     api("delete", "/v1/session/app")
@@ -339,7 +339,7 @@ def test_who_has_taken_the_only_factor_away_is_asked_for_one_the_next_time(api, 
     visitor("get", "/v1/students", status=403)
 
 
-def test_a_head_coach_signs_somebody_out_everywhere(api, coach):
+def test_head_coach_ends_all_sessions_of_a_coach(api, coach):
     other = Coach.objects.create_user("sorrel", password=PASSWORD, name="Sorrel", role="coach", academy=coach.academy)
     theirs = [signed_in(other), signed_in(other)]
     with TestCase.captureOnCommitCallbacks(execute=True):
@@ -350,7 +350,7 @@ def test_a_head_coach_signs_somebody_out_everywhere(api, coach):
     signed_in(academy_with_coach("driftwood"))("delete", f"/v1/coaches/{other.pk}/sessions", status=404)
 
 
-def test_the_code_that_set_the_app_up_is_not_taken_again(api, coach, visitor):
+def test_setup_code_cannot_be_reused(api, coach, visitor):
     secret = api("post", "/v1/session/app")["secret"]
     code = code_of(secret)
     api("put", "/v1/session/app", {"code": code})
@@ -358,7 +358,7 @@ def test_the_code_that_set_the_app_up_is_not_taken_again(api, coach, visitor):
     visitor("post", "/v1/session/code", {"code": code}, 401)
 
 
-def test_a_head_coach_without_a_factor_cannot_ask_one_of_everybody(api):
+def test_requiring_factors_needs_an_own_factor(api):
     refused = api("patch", "/v1/academy", {"asks_for_factor": True}, 409)
     assert refused["errors"][0]["field"] == "asks_for_factor"
     assert api("get", "/v1/academy")["asks_for_factor"] is False

@@ -52,7 +52,7 @@ def store(lesson, coach):
     return make
 
 
-def test_a_foreign_file_is_guessed_shown_and_nothing_is_stored(send):
+def test_foreign_file_is_previewed_without_storing(send):
     result = send(FOREIGN)
     assert result["preview"]["count"] == 14
     assert result["preview"]["skipped_count"] == 3
@@ -62,7 +62,7 @@ def test_a_foreign_file_is_guessed_shown_and_nothing_is_stored(send):
     assert Shot.objects.count() == 0
 
 
-def test_another_mapping_shows_other_balls_and_doubts(send, api):
+def test_another_mapping_changes_balls_and_doubts(send, api):
     result = send(FOREIGN)
     mapping = result["mapping"]
     for column in mapping["columns"]:
@@ -73,7 +73,7 @@ def test_another_mapping_shows_other_balls_and_doubts(send, api):
     assert preview["problems"][0]["field"] == "Ballgeschwindigkeit"
 
 
-def test_stored_beside_the_request_with_progress_and_only_once(
+def test_import_runs_in_background_with_progress_once(
     send, api, lesson, django_capture_on_commit_callbacks, monkeypatch
 ):
     called: list[int] = []
@@ -94,7 +94,7 @@ def test_stored_beside_the_request_with_progress_and_only_once(
     assert not Draft.objects.exists()
 
 
-def test_the_same_file_again_brings_nothing_new_and_its_mapping_is_remembered(store, send, lesson):
+def test_repeated_file_adds_nothing_and_mapping_is_remembered(store, send, lesson):
     store(FOREIGN)
     _, way = store(FOREIGN)
     assert (way.stored, way.known) == (0, 14)
@@ -103,7 +103,7 @@ def test_the_same_file_again_brings_nothing_new_and_its_mapping_is_remembered(st
     assert send(FOREIGN)["remembered"]
 
 
-def test_one_bad_row_keeps_all_out_unless_bad_rows_are_left_out(store, lesson):
+def test_one_bad_row_stops_the_import_unless_skipped(store, lesson):
     bad = FOREIGN.replace(b"127,7", b"flott")
     _, way = store(bad)
     assert way.state == "failed"
@@ -113,7 +113,7 @@ def test_one_bad_row_keeps_all_out_unless_bad_rows_are_left_out(store, lesson):
     assert (way.state, way.stored, way.left_out) == ("done", 13, 1)
 
 
-def test_called_off_in_the_middle_nothing_is_kept(store, lesson):
+def test_canceled_import_stores_nothing(store, lesson):
     lines = FOREIGN.decode("cp1252").splitlines()
     long = "\n".join(lines[:4] + lines[4:10] * 300).encode("cp1252")
     _, way = store(long, called_off=True)
@@ -121,7 +121,7 @@ def test_called_off_in_the_middle_nothing_is_kept(store, lesson):
     assert lesson.shots.count() == 0
 
 
-def test_a_left_handers_file_does_not_become_a_right_handers_balls(store, lesson):
+def test_left_handed_file_is_refused_for_a_right_hander(store, lesson):
     text = "club,hand,path_deg,carry_m\n7i,left,3,130\n7i,left,2,131\n"
     _, way = store(text.encode())
     assert way.state == "failed"
@@ -133,7 +133,7 @@ def test_a_left_handers_file_does_not_become_a_right_handers_balls(store, lesson
     [b"", b"hello\nworld", b"\x89PNG\r\n\x1a\n\0\0\0", b"club,club speed\n" * 3],
     ids=["empty", "prose", "picture", "headers"],
 )
-def test_what_is_no_table_is_refused_or_shown_as_empty(send, data):
+def test_non_table_is_refused_or_empty(send, data):
     answer = send(data, 201 if data.startswith(b"club") else 422)
     if "errors" in answer:
         assert answer["errors"][0]["field"] == "file"
@@ -142,7 +142,7 @@ def test_what_is_no_table_is_refused_or_shown_as_empty(send, data):
     assert answer["preview"]["count"] == 0
 
 
-def test_old_drafts_are_dropped_with_their_bytes(lesson, coach):
+def test_old_drafts_are_deleted_with_their_bytes(lesson, coach):
     now = timezone.now()
     old = services.keep_draft(lesson, coach, "old.csv", [FOREIGN], now - services.KEPT_FOR * 2)
     services.keep_draft(lesson, coach, "new.csv", [FOREIGN], now)
@@ -152,7 +152,7 @@ def test_old_drafts_are_dropped_with_their_bytes(lesson, coach):
         DRAFTS.open(old.key)
 
 
-def test_texts_of_any_kind_come_in_as_they_are(store, lesson):
+def test_any_text_is_imported_unchanged(store, lesson):
     note = "100 % \"quoted\" it's \\ a 'note'; -- ☂"
     cell = note.replace('"', '""')
     _, way = store(f'club,path_deg,carry_m,note\n7i,1,140,"{cell}"\n7i,2,141,\n'.encode())
@@ -163,7 +163,7 @@ def test_texts_of_any_kind_come_in_as_they_are(store, lesson):
     assert first.received_at.tzinfo is not None
 
 
-def test_thousands_of_balls_come_in_at_once_and_no_screen_is_drowned(api, lesson, balls):
+def test_thousands_of_balls_cause_one_screen_notification(api, lesson, balls):
     """One event a ball in one statement once ended in an answer of 500."""
     ours = balls(50)
     many = write_table({**ours[n % 50], "shot_id": f"ball-{n}"} for n in range(5000)).encode()

@@ -76,7 +76,7 @@ def bytes_kept() -> list[str]:
     return default_storage.listdir("films")[1] if default_storage.exists("films") else []
 
 
-def test_a_film_shows_every_frame_with_its_landmarks_and_lines(api, filmed):
+def test_film_has_every_frame_with_landmarks_and_lines(api, filmed):
     _, before, _ = filmed
     result = api("get", f"/v1/recordings/{before.pk}/film")
     assert (result["view"], result["hand"], list(result["moments"])) == ("down-the-line", "left", MOMENTS)
@@ -97,7 +97,7 @@ def test_a_film_shows_every_frame_with_its_landmarks_and_lines(api, filmed):
     assert abs(nose[1] - y) < high
 
 
-def test_the_picture_of_a_moment_is_the_one_nearest_to_it(api, filmed):
+def test_frame_at_a_time_is_the_nearest(api, filmed):
     _, before, _ = filmed
     result = api("get", f"/v1/recordings/{before.pk}/film")
     whole = api.client.get(f"/api/v1/recordings/{before.pk}/film/pictures").content
@@ -110,14 +110,14 @@ def test_the_picture_of_a_moment_is_the_one_nearest_to_it(api, filmed):
     api("get", f"/v1/recordings/{before.pk}/film/at/noon", None, 422)
 
 
-def test_the_landmarks_go_out_as_the_open_record(api, filmed):
+def test_landmarks_are_exported_in_the_open_format(api, filmed):
     _, before, _ = filmed
     record = api("get", f"/v1/recordings/{before.pk}/film/pose")
     assert record["format"] == "instavis.pose/1"
     assert read_pose(record).hand == "left"
 
 
-def test_two_swings_beside_each_other_differ_where_the_golfer_did(api, filmed):
+def test_compared_swings_differ_where_the_golfer_did(api, filmed):
     _, before, now = filmed
     rows = api("get", f"/v1/recordings/{before.pk}/beside/{now.pk}")
     assert {r["at"] for r in rows} == set(MOMENTS)
@@ -132,7 +132,7 @@ def test_two_swings_beside_each_other_differ_where_the_golfer_did(api, filmed):
     assert all(r["difference"] == 0 and not r["clear"] for r in api("get", f"/v1/recordings/{now.pk}/beside/{now.pk}"))
 
 
-def test_the_list_knows_ball_block_and_side(api, filmed):
+def test_film_list_has_ball_block_and_side(api, filmed):
     lesson, before, now = filmed
     rows = api("get", f"/v1/students/{lesson.student_id}/films")
     assert [(r["id"], r["ball"], r["purpose"]) for r in rows] == [(now.pk, 2, "baseline"), (before.pk, 1, "baseline")]
@@ -140,7 +140,7 @@ def test_the_list_knows_ball_block_and_side(api, filmed):
     assert [r["id"] for r in api("get", f"/v1/students/{lesson.student_id}/films")] == [before.pk]
 
 
-def test_a_pair_goes_home_and_to_paper_and_stays_when_the_films_have_gone(api, filmed):
+def test_pair_is_on_page_and_pdf_after_films_are_deleted(api, filmed):
     lesson, before, now = filmed
     path = f"/v1/lessons/{lesson.pk}/pair"
     result = api("put", path, {"before": before.pk, "now": now.pk, "moment": "halfway-down"})
@@ -161,7 +161,7 @@ def test_a_pair_goes_home_and_to_paper_and_stays_when_the_films_have_gone(api, f
     api("get", f"/v1/lessons/{lesson.pk}/pair/now", None, 404)
 
 
-def test_a_pair_is_of_one_student_one_side_one_moment(api, filmed, coach):
+def test_pair_needs_one_student_side_and_moment(api, filmed, coach):
     lesson, before, now = filmed
     path = f"/v1/lessons/{lesson.pk}/pair"
     api("put", path, {"before": before.pk, "now": now.pk, "moment": "noon"}, 422)
@@ -179,7 +179,7 @@ def test_a_pair_is_of_one_student_one_side_one_moment(api, filmed, coach):
     assert not Pair.objects.exists()
 
 
-def test_films_go_by_the_rule_of_the_academy_and_pairs_by_that_of_pictures(api, filmed):
+def test_films_and_pairs_follow_their_retention_rules(api, filmed):
     lesson, before, now = filmed
     when = timezone.now()
     api("put", f"/v1/lessons/{lesson.pk}/pair", {"before": before.pk, "now": now.pk, "moment": "top"})
@@ -196,7 +196,7 @@ def test_films_go_by_the_rule_of_the_academy_and_pairs_by_that_of_pictures(api, 
     assert not services.films_wanted(Lesson.objects.get(pk=lesson.pk))
 
 
-def test_a_film_whose_bytes_are_gone_is_not_there(api, filmed):
+def test_film_without_bytes_is_missing(api, filmed):
     _, before, _ = filmed
     for key in bytes_kept():
         default_storage.delete(f"films/{key}")
@@ -204,7 +204,7 @@ def test_a_film_whose_bytes_are_gone_is_not_there(api, filmed):
         api("get", f"/v1/recordings/{before.pk}/film{path}", None, 404)
 
 
-def test_a_long_lesson_keeps_its_first_and_its_newest_films(filmed, monkeypatch):
+def test_long_lesson_keeps_first_and_newest_films(filmed, monkeypatch):
     lesson, before, _ = filmed
     monkeypatch.setattr(services, "FIRST", 1)
     monkeypatch.setattr(services, "NEWEST", 2)
@@ -215,7 +215,7 @@ def test_a_long_lesson_keeps_its_first_and_its_newest_films(filmed, monkeypatch)
     assert len(bytes_kept()) == 2 * len(left)
 
 
-def test_an_erased_student_leaves_no_film(filmed):
+def test_deleted_student_leaves_no_film(filmed):
     lesson, _, _ = filmed
     assert len(bytes_kept()) == 4
     forget_student(lesson.student, timezone.now())

@@ -28,7 +28,7 @@ CLUB_VALUES = (
 )
 
 
-def test_a_reading_tells_measured_from_inferred(api, lesson, hit):
+def test_reading_separates_measured_from_inferred(api, lesson, hit):
     hit(12, drop=CLUB_VALUES, fault="upper-body-first")
     result = api("get", f"/v1/lessons/{lesson.pk}/reading")
     assert result["reading"]["metrics"]["path_deg"]["origin"] == "inferred"
@@ -36,7 +36,7 @@ def test_a_reading_tells_measured_from_inferred(api, lesson, hit):
     assert "launch_direction_deg" not in result["inferred"]
 
 
-def test_a_ball_is_read_among_its_block_and_says_what_made_it(api, hit):
+def test_ball_detail_names_its_causes(api, hit):
     shots = hit(10, fault="upper-body-first")
     result = api("get", f"/v1/shots/{shots[3]['id']}/reading")
     assert {v["origin"] for v in result["values"]} == {"measured"}
@@ -44,7 +44,7 @@ def test_a_ball_is_read_among_its_block_and_says_what_made_it(api, hit):
     assert result["sentences"]
 
 
-def test_a_what_if_flies_the_middle_or_one_ball(api, lesson, hit):
+def test_what_if_uses_the_median_or_one_ball(api, lesson, hit):
     shots = hit(10, fault="upper-body-first")
     address = f"/v1/lessons/{lesson.pk}/what-if"
     middle = api("post", address, {"changes": {"path_deg": 0.0}})
@@ -61,18 +61,18 @@ def test_a_what_if_flies_the_middle_or_one_ball(api, lesson, hit):
         ({"wish": 1.0}, "changes.wish"),
     ],
 )
-def test_a_what_if_of_nonsense_is_refused(api, lesson, changes, field):
+def test_invalid_what_if_is_refused(api, lesson, changes, field):
     errors = api("post", f"/v1/lessons/{lesson.pk}/what-if", {"changes": changes}, 422)["errors"]
     assert errors[0]["field"] == field
     assert errors[0]["expected"]
 
 
-def test_without_balls_the_what_if_starts_from_a_usual_ball(api, lesson):
+def test_what_if_without_balls_starts_from_a_usual_ball(api, lesson):
     result = api("post", f"/v1/lessons/{lesson.pk}/what-if", {"changes": {"face_deg": 4.0}})
     assert result["after"]["side_m"] > 5
 
 
-def test_a_grade_says_whether_the_board_had_been_seen(api, lesson):
+def test_answer_records_whether_the_ranking_was_seen(api, lesson):
     path = f"/v1/lessons/{lesson.pk}"
     api("put", f"{path}/checks", {"grades": {"seat-line": "on-line"}})
     api("patch", path, {"station": "cause"})

@@ -73,7 +73,7 @@ def asked(inside: Inside, scope: dict, parts=(b"",), **limits) -> tuple[int, dic
     return run(ask(Gate(inside, most_bytes=1_000_000, **limits), scope, parts))
 
 
-def test_a_body_comes_through_whole():
+def test_request_body_passes_completely():
     inside = Inside()
     assert asked(inside, scope_of(headers=[SIGNED_IN]), (b"one ", b"two"))[0] == 200
     assert inside.bodies == [b"one two"]
@@ -90,7 +90,7 @@ def test_a_body_comes_through_whole():
     ],
     ids=["anonymous", "no-number", "anonymous-chunks", "signed-in", "signed-in-chunks"],
 )
-def test_what_is_too_large_reaches_nobody(headers, parts):
+def test_oversized_body_is_refused(headers, parts):
     inside = Inside()
     status, result = asked(inside, scope_of(headers=headers), parts)
     assert (status, result["errors"][0]["field"]) == (413, "file")
@@ -98,11 +98,11 @@ def test_what_is_too_large_reaches_nobody(headers, parts):
     assert inside.bodies == []
 
 
-def test_a_long_address_is_turned_away():
+def test_long_address_is_refused():
     assert asked(Inside(), scope_of("/" + "x" * 5000))[0] == 414
 
 
-def test_who_falls_silent_is_not_waited_for(monkeypatch):
+def test_silent_sender_times_out(monkeypatch):
     monkeypatch.setattr(gate, "CHUNK_SECONDS", 0.05)
     inside = Inside()
     status, _ = run(ask(Gate(inside, most_bytes=1000), scope_of(headers=[SIGNED_IN]), (b"half",), True))
@@ -119,7 +119,7 @@ async def crowd(door: Gate, inside: Inside, path: str, count: int) -> list[int]:
 
 
 @pytest.mark.parametrize(("path", "most"), [("/api/v1/students", 4), ("/api/v1/session", 2)], ids=["plain", "heavy"])
-def test_a_crowd_is_served_a_few_at_a_time(path, most):
+def test_concurrent_requests_are_limited(path, most):
     async def all_of_it():
         inside = Inside()
         door = Gate(inside, most_bytes=1000, at_once=4, heavy=2)
@@ -130,7 +130,7 @@ def test_a_crowd_is_served_a_few_at_a_time(path, most):
     assert reached == most
 
 
-def test_who_finds_too_long_a_queue_is_told_to_come_again_and_health_is_asked_past_it():
+def test_full_queue_asks_to_retry_but_health_answers():
     async def all_of_it():
         inside = Inside()
         door = Gate(inside, most_bytes=1000, at_once=1, waiting=2)
@@ -159,7 +159,7 @@ def test_who_finds_too_long_a_queue_is_told_to_come_again_and_health_is_asked_pa
         ("/home/{}", "ehMx4f41tikQw25wINHQ0J0ONA9.3TM6SUduM2N0COxVJo5x8uu2n3F"),
     ],
 )
-def test_a_log_line_says_who_and_how_long_and_no_secret(caplog, address, token):
+def test_log_line_has_user_and_duration_without_secrets(caplog, address, token):
     with caplog.at_level("INFO", logger="instavis.requests"):
         asked(Inside(), scope_of(address.format(token)))
     [record] = caplog.records
@@ -169,7 +169,7 @@ def test_a_log_line_says_who_and_how_long_and_no_secret(caplog, address, token):
     assert len(record.request) == 16
 
 
-def test_a_slow_statement_is_told_without_its_values(db, caplog, monkeypatch):
+def test_slow_statement_is_logged_without_values(db, caplog, monkeypatch):
     monkeypatch.setattr(statements, "SLOW_SECONDS", 0.0)
     caplog.set_level(logging.WARNING, "instavis.platform.statements")
     with connection.cursor() as cursor, connection.execute_wrapper(statements.timed):
@@ -179,7 +179,7 @@ def test_a_slow_statement_is_told_without_its_values(db, caplog, monkeypatch):
     assert record.seconds >= 0
 
 
-def test_the_head_of_a_request_is_not_waited_for_for_ever(monkeypatch):
+def test_slow_request_head_times_out(monkeypatch):
     """Hundreds of callers who say half a word would hold every line there is."""
     monkeypatch.setattr(web, "HEADER_SECONDS", 0.2)
 

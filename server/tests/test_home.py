@@ -81,7 +81,7 @@ def sent(*entries):
 # The page
 
 
-def test_the_page_tells_the_lesson_in_plain_words(api, path):
+def test_page_describes_the_lesson_in_plain_words(api, path):
     page = api("get", f"{path}/take-home")
     sections = {s["id"]: s["lines"] for s in page["sections"]}
     assert list(sections) == ["ball", "cause", "correction", "proven", "ugly", "fake", "film"]
@@ -93,7 +93,7 @@ def test_the_page_tells_the_lesson_in_plain_words(api, path):
         assert term not in result
 
 
-def test_the_students_own_words_lead_in_the_coachs_units(api, path, coach):
+def test_students_own_words_come_first_in_the_coachs_units(api, path, coach):
     miss = {"start": "right", "curve": "left", "off_m": 18.288}
     api("put", f"{path}/intake", {"misses": {"irons": miss}})
 
@@ -105,7 +105,7 @@ def test_the_students_own_words_lead_in_the_coachs_units(api, path, coach):
     assert "about 18 m off" in ball()
 
 
-def test_a_change_is_told_with_how_sure_it_is(api, path, device, bay, corrected, numbered, balls):
+def test_change_is_stated_with_its_certainty(api, path, device, bay, corrected, numbered, balls):
     bay.lesson = corrected
     bay.save()
     records = balls(18, "early-extension/from-inside", 82, marks=[*MIXED] * 6)
@@ -117,7 +117,7 @@ def test_a_change_is_told_with_how_sure_it_is(api, path, device, bay, corrected,
     assert "next lesson" in proven[-1]
 
 
-def test_the_coachs_lines_stand_instead_and_can_be_taken_back(api, path):
+def test_coachs_lines_replace_the_default_and_can_be_undone(api, path):
     kept = api("get", f"{path}/take-home")
     words = {k: kept[k] for k in ("note", "minutes", "days_a_week", "next_lesson")}
     mine = {"cause": ["You stand up to save it.", "  "], "fake": []}
@@ -137,7 +137,7 @@ def test_the_coachs_lines_stand_instead_and_can_be_taken_back(api, path):
         ({"cause": ["a\u0000b"]}, "sections.cause[0]"),
     ],
 )
-def test_lines_that_cannot_be_printed_are_named(api, path, sections, field):
+def test_unprintable_lines_are_named(api, path, sections, field):
     result = api("put", f"{path}/take-home", {"sections": sections}, 422)
     assert result["errors"][0]["field"] == field
     assert TakeHome.objects.get().sections == {}
@@ -152,7 +152,7 @@ def test_cautions_cannot_be_edited_away(api, path):
 # The PDF
 
 
-def test_the_pdf_is_tagged_titled_and_says_what_the_page_says(api, path):
+def test_pdf_is_tagged_and_matches_the_page(api, path):
     page = api("get", f"{path}/take-home")
     response = api("get", f"{path}/take-home.pdf")
     assert response["Content-Type"] == "application/pdf"
@@ -175,7 +175,7 @@ def test_the_pdf_is_tagged_titled_and_says_what_the_page_says(api, path):
 
 
 @pytest.mark.parametrize(("paper", "size"), [("A4", (595, 842)), ("Letter", (612, 792))])
-def test_the_pdf_is_on_the_academys_paper_and_stays_on_it(api, path, paper, size):
+def test_pdf_uses_the_academys_paper_size(api, path, paper, size):
     assert api("patch", "/v1/academy", {"paper": paper})["paper"] == paper
     sheets = PdfReader(io.BytesIO(api("get", f"{path}/take-home.pdf").content)).pages
     assert {tuple(round(side) for side in sheet.mediabox[2:]) for sheet in sheets} == {size}
@@ -183,7 +183,7 @@ def test_the_pdf_is_on_the_academys_paper_and_stays_on_it(api, path, paper, size
     assert api("patch", "/v1/academy", {"paper": "A5"}, 422)["errors"][0]["field"] == "paper"
 
 
-def test_the_figure_in_the_pdf_has_words_for_who_cannot_see_it(api, path):
+def test_pdf_figure_has_alternative_text(api, path):
     reader = PdfReader(io.BytesIO(api("get", f"{path}/take-home.pdf").content))
     result = []
 
@@ -202,7 +202,7 @@ def test_the_figure_in_the_pdf_has_words_for_who_cannot_see_it(api, path):
     assert any("drawn as a figure" in alt for alt in result)
 
 
-def test_words_that_look_like_markup_stay_words_on_paper(api, path):
+def test_markup_in_texts_is_escaped_in_the_pdf(api, path):
     api("put", f"{path}/take-home", {"note": "<script>alert(1)</script> <img src=file:///etc/passwd> & more"})
     reader = PdfReader(io.BytesIO(api("get", f"{path}/take-home.pdf").content))
     assert "<script>alert(1)</script>" in " ".join(p.extract_text() for p in reader.pages)
@@ -211,7 +211,7 @@ def test_words_that_look_like_markup_stay_words_on_paper(api, path):
 # The link
 
 
-def test_the_link_shows_the_page_with_a_first_name_and_nothing_else(phone, link, student):
+def test_link_shows_only_page_and_first_name(phone, link, student):
     home = phone("get", link)
     assert home["page"]["student"] == student.name.split()[0]
     result = json.dumps(home)
@@ -224,7 +224,7 @@ def test_the_link_shows_the_page_with_a_first_name_and_nothing_else(phone, link,
 
 
 @pytest.mark.parametrize("kind", ["guessed", "signed-by-another", "cut", "expired", "revoked", "replaced"])
-def test_a_link_that_must_not_open_does_not(api, path, link, phone, kind):
+def test_revoked_or_forged_link_is_refused(api, path, link, phone, kind):
     token = link.rpartition("/")[2]
     if kind == "guessed":
         token = "A" * 43 + "." + "B" * 43
@@ -244,7 +244,7 @@ def test_a_link_that_must_not_open_does_not(api, path, link, phone, kind):
     assert Practice.objects.count() == 0
 
 
-def test_a_link_lasts_past_the_next_lesson_and_is_kept_as_a_hash(api, path, link):
+def test_link_outlasts_the_next_lesson_and_is_stored_as_hash(api, path, link):
     result = api("get", f"{path}/home-link")
     assert result["path"] is None
     until = HomeLink.objects.get().expires_at.date()
@@ -255,7 +255,7 @@ def test_a_link_lasts_past_the_next_lesson_and_is_kept_as_a_hash(api, path, link
 # The plan
 
 
-def test_a_day_is_moved_by_coach_or_student_and_back(api, phone, path, link):
+def test_day_is_moved_and_back_by_coach_or_student(api, phone, path, link):
     days = [d["day"] for d in api("get", f"{path}/schedule")]
     free = next(d for i in range(1, 14) if (d := (timezone.localdate() + timedelta(days=i)).isoformat()) not in days)
     moved = api("put", f"{path}/schedule/{days[0]}", {"to": free})
@@ -267,7 +267,7 @@ def test_a_day_is_moved_by_coach_or_student_and_back(api, phone, path, link):
 
 
 @pytest.mark.parametrize("to", ["taken", "past", "after"])
-def test_a_move_that_cannot_be_changes_nothing(api, path, to):
+def test_invalid_move_changes_nothing(api, path, to):
     days = [d["day"] for d in api("get", f"{path}/schedule")]
     today = timezone.localdate()
     target = {"taken": days[1], "past": str(today - timedelta(1)), "after": str(today + timedelta(20))}[to]
@@ -279,7 +279,7 @@ def test_a_move_that_cannot_be_changes_nothing(api, path, to):
 # The log
 
 
-def test_practice_comes_in_once_however_often_it_is_sent(phone, link, api, path):
+def test_repeated_practice_entry_is_stored_once(phone, link, api, path):
     body = sent(entry(60), entry(30, felt=5))
     first = phone("post", f"{link}/practice", body)
     again = phone("post", f"{link}/practice", body)
@@ -301,13 +301,13 @@ def test_two_phones_logging_one_practice_count_once(phone, link, api, path):
     assert log["dose"]["repetitions"] == 31
 
 
-def test_one_bad_practice_names_itself_and_nothing_of_it_is_kept(phone, link):
+def test_bad_practice_entry_is_named_and_not_stored(phone, link):
     result = phone("post", f"{link}/practice", sent(entry(60, felt=-3)), 422)
     assert result["errors"][0]["field"] == "entries[0].felt"
     assert Practice.objects.count() == 0
 
 
-def test_practising_needs_the_pages_token(link):
+def test_logging_practice_needs_the_csrf_token(link):
     strict = Client(enforce_csrf_checks=True)
     strict.get("/")
     response = strict.post(f"/api{link}/practice", json.dumps(sent(entry())), content_type="application/json")
@@ -315,7 +315,7 @@ def test_practising_needs_the_pages_token(link):
     assert Practice.objects.count() == 0
 
 
-def test_pain_pauses_the_plan_until_the_coach_lifts_it(phone, link, api, path):
+def test_pain_pauses_the_plan_until_resumed(phone, link, api, path):
     home = phone("post", f"{link}/practice", sent(entry(20, pain="knee")))["home"]
     assert home["page"]["paused_for"] == "knee"
     assert api("get", f"{path}/take-home")["paused_for"] == "knee"
@@ -327,7 +327,7 @@ def test_pain_pauses_the_plan_until_the_coach_lifts_it(phone, link, api, path):
     assert phone("get", link)["page"]["paused_for"] == ""
 
 
-def test_practice_today_is_done_and_days_without_it_are_missed(phone, link, corrected):
+def test_days_are_done_or_missed_by_practice(phone, link, corrected):
     TakeHome.objects.filter(lesson=corrected).update(next_lesson=timezone.localdate() + timedelta(days=7))
     corrected.started_at = timezone.now() - timedelta(days=7)
     corrected.save(update_fields=["started_at"])
@@ -350,13 +350,13 @@ def test_the_students_day_may_differ_from_the_servers_by_one(phone, link):
     phone("get", f"{link}?today=soon", None, 422)
 
 
-def test_a_full_log_is_said(phone, link, monkeypatch):
+def test_full_log_is_refused_with_a_reason(phone, link, monkeypatch):
     monkeypatch.setattr("instavis.practice.services.MAX_PRACTICES", 1)
     phone("post", f"{link}/practice", sent(entry(60)))
     assert "full" in json.dumps(phone("post", f"{link}/practice", sent(entry(30)), 409))
 
 
-def test_a_link_is_not_asked_without_end_and_its_pdf_less(phone, link, monkeypatch):
+def test_link_and_pdf_requests_are_limited(phone, link, monkeypatch):
     """Twenty printed pages took sixteen seconds of a core: whoever has a link could keep the academy busy."""
     monkeypatch.setattr("instavis.practice.home_api.LINK_PRINTED", 2)
     for status in (200, 200, 429):

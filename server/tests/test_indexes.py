@@ -39,12 +39,12 @@ def without_index(statement: str) -> list[str]:
     ]
 
 
-def test_the_plan_of_a_reading_from_end_to_end_is_recognised(lesson):
+def test_full_table_scan_is_recognized(lesson):
     assert without_index("SELECT id FROM `shots_shot` WHERE `shots_shot`.`note` = 'x'") == ["shots_shot"]
     assert without_index(f"SELECT id FROM `shots_shot` WHERE `shots_shot`.`lesson_id` = {lesson.pk}") == []
 
 
-def test_every_page_and_every_ball_is_answered_by_an_index(api, objects, corrected, device, balls, numbered):  # noqa: F811
+def test_every_page_and_ball_uses_an_index(api, objects, corrected, device, balls, numbered):  # noqa: F811
     asked: dict[str, str] = {}
     with CaptureQueriesContext(connection) as ball:
         device(numbered(balls(2), 900))

@@ -34,18 +34,18 @@ def again(lesson, times, *given):
     return kept("a test", Lesson.objects.get(pk=lesson.pk), work(times), *given)
 
 
-def test_it_is_kept_until_the_lesson_changes(lesson, times):
+def test_result_is_cached_until_the_lesson_changes(lesson, times):
     assert [again(lesson, times), again(lesson, times)] == [1, 1]
     with transaction.atomic():
         log_change(locked_lesson(lesson.pk), Aspect.CHECKS)
     assert [again(lesson, times), again(lesson, times)] == [2, 2]
 
 
-def test_what_else_is_given_is_part_of_it(lesson, times):
+def test_further_inputs_are_part_of_the_key(lesson, times):
     assert [again(lesson, times, "7i"), again(lesson, times, "dr"), again(lesson, times, "7i")] == [1, 2, 1]
 
 
-def test_earlier_lessons_and_the_handicap_are_part_of_it_later_ones_are_not(lesson, times):
+def test_key_includes_earlier_lessons_and_handicap_only(lesson, times):
     assert again(lesson, times) == 1
     here = Lesson.objects.get(pk=lesson.pk)
     others = {"academy": here.academy, "student": here.student, "coach": here.coach}
@@ -61,13 +61,13 @@ def test_earlier_lessons_and_the_handicap_are_part_of_it_later_ones_are_not(less
     assert again(lesson, times) == 4
 
 
-def test_other_code_works_it_out_anew(lesson, times, monkeypatch):
+def test_new_code_recomputes(lesson, times, monkeypatch):
     assert again(lesson, times) == 1
     monkeypatch.setattr(keeping, "_code", lambda: "the-next-release")
     assert again(lesson, times) == 2
 
 
-def test_a_state_never_comes_back(lesson, times):
+def test_lesson_state_never_repeats(lesson, times):
     """A backup brings the log back to where it was, and something else is done then."""
     with transaction.atomic():
         log_change(locked_lesson(lesson.pk), Aspect.CHECKS)
@@ -79,7 +79,7 @@ def test_a_state_never_comes_back(lesson, times):
     assert again(lesson, times) == 2
 
 
-def test_without_a_cache_the_work_is_done_each_time(lesson, times, monkeypatch):
+def test_without_a_cache_results_are_recomputed(lesson, times, monkeypatch):
     from redis.exceptions import ConnectionError as Gone
 
     def gone(*_):
@@ -90,7 +90,7 @@ def test_without_a_cache_the_work_is_done_each_time(lesson, times, monkeypatch):
     assert [again(lesson, times), again(lesson, times)] == [1, 2]
 
 
-def test_a_record_is_worked_out_when_a_lesson_begins_and_when_it_ends(
+def test_record_is_computed_at_start_and_end_of_a_lesson(
     api, coach, student, monkeypatch, django_capture_on_commit_callbacks
 ):
     called = []
@@ -106,7 +106,7 @@ def test_a_record_is_worked_out_when_a_lesson_begins_and_when_it_ends(
     assert called == [student.pk, student.pk]
 
 
-def test_a_lesson_ends_while_the_queue_is_away(api, lesson, monkeypatch, django_capture_on_commit_callbacks, caplog):
+def test_lesson_ends_while_the_queue_is_down(api, lesson, monkeypatch, django_capture_on_commit_callbacks, caplog):
     def away(_):
         raise OSError("no queue")
 
@@ -116,7 +116,7 @@ def test_a_lesson_ends_while_the_queue_is_away(api, lesson, monkeypatch, django_
     assert "no queue" in caplog.text
 
 
-def test_what_a_worker_worked_out_is_what_the_record_tells(api, corrected, student, monkeypatch):
+def test_worker_result_equals_the_record(api, corrected, student, monkeypatch):
     again = Lesson.objects.create(
         academy=corrected.academy,
         student=student,
@@ -138,7 +138,7 @@ def test_what_a_worker_worked_out_is_what_the_record_tells(api, corrected, stude
     assert [api("get", path) for path in paths] == result
 
 
-def test_after_an_upgrade_the_records_of_those_who_come_are_worked_out_once(coach, student, lesson, monkeypatch):
+def test_upgrade_recomputes_active_students_once(coach, student, lesson, monkeypatch):
     now = lesson.started_at + timedelta(days=1)
     others = {"academy": coach.academy, "hand": "right"}
     long_ago, made_up = (Student.objects.create(**others, name=n, made_up=n == "Nobody") for n in ("Gone", "Nobody"))
@@ -153,7 +153,7 @@ def test_after_an_upgrade_the_records_of_those_who_come_are_worked_out_once(coac
     assert called == [student.pk, student.pk]
 
 
-def test_a_work_that_failed_is_no_work_that_was_done(db):
+def test_failed_task_is_not_marked_done(db):
     def fails():
         raise ValueError("halfway")
 
@@ -165,7 +165,7 @@ def test_a_work_that_failed_is_no_work_that_was_done(db):
 
 
 @pytest.mark.parametrize("task", ["record", "records", "rounds"])
-def test_a_worker_outlives_a_database_that_is_away(task, coach, student, lesson, monkeypatch, caplog):
+def test_worker_survives_a_lost_database(task, coach, student, lesson, monkeypatch, caplog):
     def away(*_):
         raise OperationalError(2006, "Server has gone away")
 

@@ -51,7 +51,7 @@ def chance(api, lesson_id, fault="early-extension"):
     return next(f["probability"] for f in faults if f["id"] == fault)
 
 
-def test_versions_are_kept_newest_first_and_defaults_come_back(api):
+def test_versions_are_listed_and_defaults_restored(api):
     shipped = label_of(api, "hip-stall")
     assert save(api, HIP_STALL, note="Seen more often here.")["number"] == 1
     assert label_of(api, "hip-stall") == "Pelvis stops"
@@ -64,13 +64,13 @@ def test_versions_are_kept_newest_first_and_defaults_come_back(api):
     assert "effect" in result["editable"]["fault"]
 
 
-def test_another_academy_keeps_what_ships(api, stranger):
+def test_changes_do_not_affect_another_academy(api, stranger):
     save(api, HIP_STALL)
     assert label_of(stranger, "hip-stall") != "Pelvis stops"
     assert stranger("get", "/v1/knowledge/versions")["versions"] == []
 
 
-def test_a_lesson_is_judged_by_the_version_it_began_with(api, with_baseline, coach, student):
+def test_lesson_uses_the_version_it_started_with(api, with_baseline, coach, student):
     before = chance(api, with_baseline.pk)
     save(
         api,
@@ -83,7 +83,7 @@ def test_a_lesson_is_judged_by_the_version_it_began_with(api, with_baseline, coa
     assert chance(api, with_baseline.pk) < before
 
 
-def test_a_change_shows_at_once_what_it_does_to_stored_lessons(api, with_baseline):
+def test_preview_shows_effect_on_stored_lessons(api, with_baseline):
     changes = {
         "fault": {"early-extension/from-inside": {"prior": 0.002}, "early-extension/from-outside": {"prior": 0.002}}
     }
@@ -97,7 +97,7 @@ def test_a_change_shows_at_once_what_it_does_to_stored_lessons(api, with_baselin
     assert api("post", "/v1/knowledge/preview", {"changes": {}})["moved"] == []
 
 
-def test_an_own_look_can_be_graded_and_counts(api, coach, student, bring, lesson):
+def test_own_check_can_be_answered_and_counts(api, coach, student, bring, lesson):
     save(api, {"check": {"own-trail-heel": OWN}})
     later = start_lesson(coach, student, "7i", timezone.now())
     before = chance(api, later.pk)
@@ -107,7 +107,7 @@ def test_an_own_look_can_be_graded_and_counts(api, coach, student, bring, lesson
     api("put", f"/v1/lessons/{lesson.pk}/checks", {"grades": {"own-trail-heel": "still-down"}}, 422)
 
 
-def test_a_look_that_a_newer_version_dropped_breaks_nothing(api, coach, student):
+def test_removed_check_breaks_nothing(api, coach, student):
     save(api, {"check": {"own-trail-heel": OWN}})
     later = start_lesson(coach, student, "7i", timezone.now())
     api("put", f"/v1/lessons/{later.pk}/checks", {"grades": {"own-trail-heel": "still-down"}})
@@ -127,19 +127,19 @@ def test_a_look_that_a_newer_version_dropped_breaks_nothing(api, coach, student)
         ({"check": {"own-x": {"label": "x"}}}, "own-x"),
     ],
 )
-def test_what_the_knowledge_cannot_hold_is_refused_and_not_kept(api, changes, word):
+def test_invalid_knowledge_is_refused_and_not_saved(api, changes, word):
     problem = save(api, changes, 422)["errors"][0]
     assert word in problem["message"] + problem["field"]
     api("post", "/v1/knowledge/preview", {"changes": changes}, 422)
     assert api("get", "/v1/knowledge/versions")["versions"] == []
 
 
-def test_the_same_again_is_no_new_version(api):
+def test_unchanged_knowledge_makes_no_version(api):
     save(api, HIP_STALL)
     save(api, HIP_STALL, 409)
 
 
-def test_two_coaches_grades_stay_apart_and_count_as_one_look(api, with_baseline, coach):
+def test_answers_of_two_coaches_count_as_one_check(api, with_baseline, coach):
     from django.test import Client
 
     from instavis.accounts.models import Coach
@@ -167,7 +167,7 @@ def test_two_coaches_grades_stay_apart_and_count_as_one_look(api, with_baseline,
     assert chance(api, with_baseline.pk) == pytest.approx(alone)
 
 
-def test_history_tells_the_leader_after_every_look(api, with_baseline):
+def test_history_has_the_leader_after_every_check(api, with_baseline):
     path = f"/v1/lessons/{with_baseline.pk}"
     api("put", f"{path}/checks", {"grades": {"pelvis-open-impact": "open"}})
     steps = api("get", f"{path}/cause/history")
@@ -177,7 +177,7 @@ def test_history_tells_the_leader_after_every_look(api, with_baseline):
     assert steps[-1]["probability"] == pytest.approx(now["probability"])
 
 
-def test_a_fault_shows_what_it_does_to_the_ball(api, with_baseline):
+def test_fault_ball_shows_the_faults_effect(api, with_baseline):
     path = f"/v1/lessons/{with_baseline.pk}/cause"
     result = api("get", f"{path}/early-extension?variant=from-inside")
     assert result["ball"]["after"]["delivery"]["path_deg"] > result["ball"]["before"]["delivery"]["path_deg"] + 2
@@ -187,7 +187,7 @@ def test_a_fault_shows_what_it_does_to_the_ball(api, with_baseline):
     api("get", f"{path}/hip-stall?variant=sideways", None, 422)
 
 
-def test_looks_are_drawn_for_either_hand(api):
+def test_checks_are_drawn_for_both_hands(api):
     right, left = (api("get", f"/v1/figures/seat-line?hand={hand}") for hand in ("right", "left"))
     (shaft,), (mirrored,) = (
         [s["lines"] for s in picture["grades"][0]["strokes"] if s["ink"] == "shaft"] for picture in (right, left)

@@ -40,7 +40,7 @@ def close(api, lesson, outcome):
     return api("patch", f"/v1/corrections/{active['id']}", {"outcome": outcome})
 
 
-def test_balls_that_do_not_answer_lower_the_fault_and_say_so(api, proved):
+def test_unchanged_balls_lower_the_fault(api, proved):
     lesson = proved(False)
     before = chance(api, lesson)["probability"]
     close(api, lesson, "not-supported")
@@ -51,7 +51,7 @@ def test_balls_that_do_not_answer_lower_the_fault_and_say_so(api, proved):
     assert "did not follow" in result["text"]
 
 
-def test_the_outcome_can_be_taken_back(api, proved):
+def test_outcome_can_be_undone(api, proved):
     lesson = proved(False)
     before = chance(api, lesson)["probability"]
     correction = Correction.objects.get()
@@ -60,7 +60,7 @@ def test_the_outcome_can_be_taken_back(api, proved):
     assert chance(api, lesson)["probability"] == pytest.approx(before)
 
 
-def test_a_proven_correction_leaves_the_students_own_effect_for_later_lessons_only(api, proved, coach, student):
+def test_verified_correction_sets_own_effect_for_later_lessons_only(api, proved, coach, student):
     lesson = proved(True)
     close(api, lesson, "verified")
     own = OwnEffect.objects.get()
@@ -84,7 +84,7 @@ def test_a_proven_correction_leaves_the_students_own_effect_for_later_lessons_on
     assert Correction.objects.get().severity_then > 0
 
 
-def test_a_correction_that_is_opened_again_unlearns(api, proved):
+def test_reopened_correction_removes_what_was_learned(api, proved):
     lesson = proved(True)
     correction = Correction.objects.get()
     close(api, lesson, "verified")
@@ -92,7 +92,7 @@ def test_a_correction_that_is_opened_again_unlearns(api, proved):
     assert not OwnEffect.objects.exists()
 
 
-def test_a_junior_hears_when_it_is_enough(api, corrected, student, balls, bring):
+def test_juniors_get_a_ball_limit_warning(api, corrected, student, balls, bring):
     from datetime import date
 
     student.born = date(2015, 1, 1)

@@ -64,7 +64,7 @@ def test_a_correction_that_failed_lowers_its_fault(api, corrected):
     assert api("get", f"{path}/corrections")["tried"][0]["outcome"] == "not-supported"
 
 
-def test_a_gate_that_moves_after_balls_were_seen_starts_the_claim_again(api, corrected, device, balls, numbered):
+def test_gate_moved_after_balls_starts_the_claim_again(api, corrected, device, balls, numbered):
     correction = api("get", f"/v1/lessons/{corrected.pk}/proof")["correction"]
     address = f"/v1/corrections/{correction['id']}"
     gate = {correction["primary"]: [-2, 2]}
@@ -81,7 +81,7 @@ def test_a_gate_that_moves_after_balls_were_seen_starts_the_claim_again(api, cor
     assert [(t["id"], t["outcome"]) for t in tried] == [(correction["id"], "stopped")]
 
 
-def test_a_lesson_may_follow_another_school_than_its_coach(api, corrected):
+def test_lesson_may_use_another_school_than_its_coach(api, corrected):
     path = f"/v1/lessons/{corrected.pk}"
     assert api("patch", path, {"school": {"opening": "result"}})["school"] == {"opening": "result"}
     assert api("patch", path, {"school": {"opening": "sideways"}}, 422)["errors"][0]["field"] == "school.opening"
@@ -93,7 +93,7 @@ def test_proving_without_a_correction_is_refused(api, lesson):
     api("post", f"/v1/lessons/{lesson.pk}/blocks", {"purpose": "prove"}, 409)
 
 
-def test_lessons_resume_where_they_were_left(api, lesson):
+def test_lessons_resume_at_their_station(api, lesson):
     api("patch", f"/v1/lessons/{lesson.pk}", {"station": "check", "club": "PW"})
     again = api("get", f"/v1/lessons/{lesson.pk}")
     assert (again["station"], again["club"]) == ("check", "PW")
@@ -140,7 +140,7 @@ def test_juniors_need_a_guardian(api):
         ("patch", "/session", {"school": {"height": "flying"}}),
     ],
 )
-def test_bad_input_is_refused_in_the_one_shape(api, lesson, method, path, body):
+def test_bad_input_is_refused_in_the_common_shape(api, lesson, method, path, body):
     result = api(method, "/v1" + path.replace("{id}", str(lesson.pk)), body, 422)
     assert result["errors"][0]["field"]
     assert result["errors"][0]["message"]
@@ -157,14 +157,14 @@ def test_bad_input_is_refused_in_the_one_shape(api, lesson, method, path, body):
         (b"hand,path_deg\nright,1\nleft,2\n", None, "ball 2.hand"),
     ],
 )
-def test_a_bad_file_says_where_and_stores_nothing(api, lesson, text, line, field, bring):
+def test_bad_file_names_the_line_and_stores_nothing(api, lesson, text, line, field, bring):
     result = bring(text, status=422)["errors"][0]
     assert (result.get("line"), result["field"]) == (line, field)
     assert Shot.objects.count() == 0
     assert lesson.blocks.count() == 1
 
 
-def test_the_same_file_twice_brings_its_balls_once_and_comes_back_out(api, lesson, balls, bring):
+def test_repeated_file_adds_balls_once_and_exports_the_same(api, lesson, balls, bring):
     data = write_table(balls(9)).encode()
     assert bring(data) == {"stored": 9, "known": 0}
     assert bring(data) == {"stored": 0, "known": 9}
@@ -175,7 +175,7 @@ def test_the_same_file_twice_brings_its_balls_once_and_comes_back_out(api, lesso
     assert table.count(b"\n") == 10
 
 
-def test_unknown_addresses_answer_in_the_one_shape(api, db):
+def test_unknown_addresses_answer_in_the_common_shape(api, db):
     assert api("get", "/v1/nowhere", None, 404)["errors"][0]["field"] == "address"
 
 

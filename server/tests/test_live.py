@@ -62,7 +62,7 @@ async def listen(path: str, caller, count: int) -> list[dict]:
     return events
 
 
-def test_a_screen_that_was_away_gets_what_it_missed_and_nothing_twice(api, lesson, device, balls, numbered):
+def test_reconnected_screen_gets_missed_events_once(api, lesson, device, balls, numbered):
     device(numbered(balls(5)))
     path = f"/ws/lessons/{lesson.pk}"
     everything = async_to_sync(listen)(path, api, 5)
@@ -74,12 +74,12 @@ def test_a_screen_that_was_away_gets_what_it_missed_and_nothing_twice(api, lesso
 
 @pytest.mark.parametrize("who", ["stranger", "visitor"])
 @pytest.mark.parametrize("path", ["/ws/lessons/{id}", "/ws/lessons/999999", "/ws/elsewhere"])
-def test_other_academies_and_visitors_hear_nothing(stranger, lesson, device, balls, numbered, who, path):
+def test_other_academies_and_visitors_get_no_events(stranger, lesson, device, balls, numbered, who, path):
     device(numbered(balls(1)))
     assert closed(path.replace("{id}", str(lesson.pk)), stranger if who == "stranger" else None) == 4404
 
 
-def test_the_desk_hears_nothing_of_a_lesson(api, coach, lesson, device, balls, numbered):
+def test_desk_gets_no_events_of_a_lesson(api, coach, lesson, device, balls, numbered):
     """Every operation that shows balls denies it to the desk: the line does too."""
     device(numbered(balls(1)))
     coach.role = Coach.Role.DESK
@@ -88,7 +88,7 @@ def test_the_desk_hears_nothing_of_a_lesson(api, coach, lesson, device, balls, n
 
 
 @pytest.mark.parametrize("called", [True, False])
-def test_a_coach_who_becomes_desk_stops_hearing(api, coach, lesson, device, balls, numbered, called, monkeypatch):
+def test_coach_who_becomes_desk_is_disconnected(api, coach, lesson, device, balls, numbered, called, monkeypatch):
     """At once when the line can be called, else within one look."""
     monkeypatch.setattr(consumers, "LOOK_SECONDS", 60 if called else 0.05)
     head = Coach.objects.create_user(username="other-head", academy=coach.academy, role="head")
@@ -117,7 +117,7 @@ ROLES = {LessonConsumer: {"head", "coach"}, NowhereConsumer: set()}
 
 
 @pytest.mark.parametrize("role", ["head", "coach", "desk"])
-def test_every_line_is_open_to_its_roles_only(api, coach, lesson, role):
+def test_every_socket_admits_only_its_roles(api, coach, lesson, role):
     coach.role = role
     coach.save()
     lines = [route.callback.consumer_class for route in line_routes]
@@ -130,7 +130,7 @@ def test_every_line_is_open_to_its_roles_only(api, coach, lesson, role):
             assert closed(path, api) == 4404
 
 
-def test_a_colleague_hears_nothing_of_a_practice_lesson(coach):
+def test_colleague_gets_no_events_of_a_practice_lesson(coach):
     training = begin_training(coach, "clear", timezone.now(), seed=7)
     colleague = Coach.objects.create_user("other-coach", password=PASSWORD, name="Other", academy=coach.academy)
     assert closed(f"/ws/lessons/{training.lesson_id}", signed_in(colleague)) == 4404
@@ -183,7 +183,7 @@ def test_a_ball_comes_with_its_proof(api, corrected, device, balls, numbered):
     assert proof["data"]["ball_ids"][-1] == ball["data"]["id"]
 
 
-def test_without_a_correction_the_proof_says_so(api, lesson, device, balls, numbered):
+def test_proof_without_a_correction_is_empty(api, lesson, device, balls, numbered):
     _, proof = hear(lesson, api, lambda: device(numbered(balls(1))), 2)
     assert proof["data"] == {"correction": None, "proof": None, "ball_ids": [], "band": {}, "tape": []}
 
@@ -194,12 +194,12 @@ def test_a_batch_brings_every_ball_and_one_proof(api, lesson, device, balls, num
     assert [m["cursor"] for m in messages[:-1]] == list(range(1, 7))
 
 
-def test_a_batch_larger_than_a_call_is_read_from_the_log(api, lesson, device, balls, numbered):
+def test_batch_larger_than_a_notification_is_read_from_the_log(api, lesson, device, balls, numbered):
     messages = hear(lesson, api, lambda: device(numbered(balls(45))), 46)
     assert [m["cursor"] for m in messages[:-1]] == list(range(1, 46))
 
 
-def test_balls_that_were_missed_come_with_their_proof_too(api, corrected, device, balls, numbered):
+def test_missed_balls_come_with_their_proof(api, corrected, device, balls, numbered):
     cursor = LessonEvent.objects.filter(lesson=corrected).count()
     device(numbered(balls(3, fault="early-extension", marks=["done"] * 3), 500))
     *missed, proof = async_to_sync(listen)(f"/ws/lessons/{corrected.pk}?after={cursor}", api, 4)
@@ -208,7 +208,7 @@ def test_balls_that_were_missed_come_with_their_proof_too(api, corrected, device
     assert proof["data"]["ball_ids"][-1] == missed[-1]["data"]["id"]
 
 
-def test_a_proof_that_fails_leaves_the_line_open_and_is_asked_for(api, lesson, device, balls, numbered, monkeypatch):
+def test_failed_proof_keeps_the_connection_open(api, lesson, device, balls, numbered, monkeypatch):
     def broken(_):
         raise OSError("the database went away")
 
@@ -219,7 +219,7 @@ def test_a_proof_that_fails_leaves_the_line_open_and_is_asked_for(api, lesson, d
 
 
 @pytest.mark.parametrize("trouble", [OSError, RuntimeError])
-def test_a_line_that_cannot_be_called_looks_for_itself(api, lesson, device, balls, numbered, monkeypatch, trouble):
+def test_connection_polls_without_notifications(api, lesson, device, balls, numbered, monkeypatch, trouble):
     async def lost(group: str, channel: str) -> None:
         raise trouble("two lines made a lost connection anew at once")
 
@@ -271,7 +271,7 @@ def test_other_changes_bring_no_proof(api, lesson):
     assert message["data"] == {"changed": "lesson"}
 
 
-def test_a_call_that_was_missed_is_made_good_by_the_next(api, lesson):
+def test_missed_notification_is_recovered_by_the_next(api, lesson):
     def one_silent_one_told():
         from django.db import transaction
 
@@ -289,7 +289,7 @@ def test_a_call_that_was_missed_is_made_good_by_the_next(api, lesson):
     assert [m["data"]["changed"] for m in messages] == ["silent", "told"]
 
 
-def test_the_same_call_twice_is_told_once(api, lesson):
+def test_repeated_notification_is_sent_once(api, lesson):
     def told_twice():
         api("patch", f"/v1/lessons/{lesson.pk}", {"minutes": 45})
         event = LessonEvent.objects.filter(lesson=lesson).latest("cursor")
@@ -301,7 +301,7 @@ def test_the_same_call_twice_is_told_once(api, lesson):
     assert len(hear(lesson, api, told_twice, 1)) == 1
 
 
-def test_what_was_missed_can_be_asked_for_without_a_socket(api, corrected, device, balls, numbered, bay):
+def test_missed_events_can_be_fetched_without_a_socket(api, corrected, device, balls, numbered, bay):
     bay.lesson = corrected
     bay.save()
     before = api("get", f"/v1/lessons/{corrected.pk}")["cursor"]
@@ -316,7 +316,7 @@ def test_what_was_missed_can_be_asked_for_without_a_socket(api, corrected, devic
     assert marked["data"]["marked"] == ["movement"]
 
 
-def test_a_line_ends_with_its_session(api, lesson):
+def test_connection_closes_with_its_session(api, lesson):
     async def ended():
         line = line_to(f"/ws/lessons/{lesson.pk}", api)
         await line.send_input({"type": "websocket.connect"})
@@ -329,7 +329,7 @@ def test_a_line_ends_with_its_session(api, lesson):
     assert (result["type"], result["code"]) == ("websocket.close", 4401)
 
 
-def test_a_line_looks_for_itself(api, coach, lesson, device, balls, numbered, monkeypatch):
+def test_connection_checks_the_log_periodically(api, coach, lesson, device, balls, numbered, monkeypatch):
     """When no call comes through it finds balls by itself, and that its coach has left."""
     monkeypatch.setattr(consumers, "LOOK_SECONDS", 0.05)
     monkeypatch.setattr(events, "call", lambda group, message: None)
@@ -349,7 +349,7 @@ def test_a_line_looks_for_itself(api, coach, lesson, device, balls, numbered, mo
 
 
 @pytest.mark.parametrize("log", ["behind", "shortened"])
-def test_a_screen_that_does_not_join_on_is_told_to_begin_anew(api, lesson, device, balls, numbered, log, monkeypatch):
+def test_screen_ahead_of_the_log_gets_resync(api, lesson, device, balls, numbered, log, monkeypatch):
     device(numbered(balls(6)))
     after = 40
     if log == "shortened":
@@ -362,7 +362,7 @@ def test_a_screen_that_does_not_join_on_is_told_to_begin_anew(api, lesson, devic
     assert (asked["resync"], asked["events"]) == (result, [])
 
 
-def test_one_session_opens_so_many_lines_and_no_more(api, lesson, monkeypatch):
+def test_connections_per_session_are_limited(api, lesson, monkeypatch):
     monkeypatch.setattr(consumers, "MAX_LINES", 2)
     monkeypatch.setattr(consumers.LessonConsumer, "lines", Counter())
 

@@ -29,7 +29,7 @@ def mark(api, shot: int, **marks) -> str:
     return api("patch", f"/v1/shots/{shot}", marks)["mark_basis"]
 
 
-def test_a_mark_on_a_covered_ball_is_blind(api, proving):
+def test_mark_on_a_hidden_ball_is_blind(api, proving):
     (shot,) = proving()
     assert mark(api, shot, movement="done", mark_basis="blind") == "blind"
     assert mark(api, shot, turf="thin") == "blind"
@@ -38,7 +38,7 @@ def test_a_mark_on_a_covered_ball_is_blind(api, proving):
 @pytest.mark.parametrize(
     "before", [{"mark_basis": "seen"}, {"movement": "missed", "mark_basis": "blind"}, {"movement": "done"}]
 )
-def test_what_was_uncovered_or_marked_before_is_never_blind_again(api, proving, before):
+def test_shown_or_marked_ball_is_never_blind_again(api, proving, before):
     (shot,) = proving()
     mark(api, shot, **before)
     assert mark(api, shot, movement="done", mark_basis="blind") == "seen"
@@ -46,7 +46,7 @@ def test_what_was_uncovered_or_marked_before_is_never_blind_again(api, proving, 
     assert mark(api, shot, movement="partly", mark_basis="blind") == "seen"
 
 
-def test_a_ball_set_apart_was_looked_at_and_one_that_was_never_covered_is_not_blind(api, corrected, proving):
+def test_excluded_or_never_hidden_ball_is_not_blind(api, corrected, proving):
     (shot,) = proving()
     assert mark(api, shot, set_aside="phone rang") == "seen"
     assert mark(api, shot, set_aside="") == "seen"
@@ -55,20 +55,20 @@ def test_a_ball_set_apart_was_looked_at_and_one_that_was_never_covered_is_not_bl
     assert mark(api, baseline.pk, movement="done", mark_basis="blind") == "seen"
 
 
-def test_other_marks_say_nothing_of_the_movement(api, proving):
+def test_other_marks_do_not_affect_the_movement(api, proving):
     (shot,) = proving()
     assert mark(api, shot, turf="thin", note="late") == ""
     assert mark(api, shot, movement="done", mark_basis="blind") == "blind"
 
 
-def test_a_basis_that_nobody_knows_is_refused(api, proving):
+def test_unknown_mark_basis_is_refused(api, proving):
     (shot,) = proving()
     problem = api("patch", f"/v1/shots/{shot}", {"movement": "done", "mark_basis": "guessed"}, 422)["errors"][0]
     assert problem["field"] == "mark_basis"
     assert Shot.objects.get(pk=shot).movement == ""
 
 
-def test_the_claim_says_how_many_marks_were_blind(api, corrected, proving):
+def test_claim_counts_blind_marks(api, corrected, proving):
     first, second, _ = proving(3)
     mark(api, first, movement="done", mark_basis="blind")
     mark(api, second, movement="done")
@@ -77,7 +77,7 @@ def test_the_claim_says_how_many_marks_were_blind(api, corrected, proving):
     assert any("1 of 2 marks were made after the numbers were visible" in note for note in proof["notes"])
 
 
-def test_a_basis_and_a_measured_dose_travel_with_the_ball(api, corrected, bay, device, balls, numbered):
+def test_basis_and_dose_are_exported_with_the_ball(api, corrected, bay, device, balls, numbered):
     bay.lesson = corrected
     bay.save()
     (record,) = balls(1, FAULT, 82)
@@ -109,7 +109,7 @@ def test_called_balls_belong_to_the_proof_and_end_by_themselves(api, corrected, 
     assert (shot.intent, shot.block.purpose, shot.block.correction_id) == ("", "prove", proof["correction"]["id"])
 
 
-def test_calls_need_a_correction_and_one_comparison_at_a_time(api, with_baseline, corrected):
+def test_calls_need_a_correction_and_no_other_comparison(api, with_baseline, corrected):
     path = f"/v1/lessons/{corrected.pk}"
     api("post", f"{path}/calls", None, 201)
     assert api("post", f"{path}/calls", None, 409)["errors"][0]["field"] == "trial"
@@ -120,7 +120,7 @@ def test_calls_need_a_correction_and_one_comparison_at_a_time(api, with_baseline
 
 
 @pytest.mark.parametrize("body", [b'{"note": "a\\ud800"}', b'{"note": "a\xed\xa0\x80"}'])
-def test_a_note_with_half_a_character_is_refused_by_name(api, with_baseline, body):
+def test_note_with_half_a_character_is_refused(api, with_baseline, body):
     shot = with_baseline.shots.first()
     answer = api.client.patch(f"/api/v1/shots/{shot.pk}", body, content_type="application/json")
     assert answer.status_code == 422
@@ -129,7 +129,7 @@ def test_a_note_with_half_a_character_is_refused_by_name(api, with_baseline, bod
     assert shot.note == ""
 
 
-def test_a_whole_character_beyond_the_basic_plane_is_stored(api, with_baseline):
+def test_character_beyond_the_basic_plane_is_stored(api, with_baseline):
     shot = with_baseline.shots.first()
     api("patch", f"/v1/shots/{shot.pk}", {"note": "⛳ 🏌"})
     shot.refresh_from_db()

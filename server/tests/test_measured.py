@@ -90,7 +90,7 @@ def right(shots: list[Shot], made) -> int:
     return sum(s.movement == m for s, m in zip(shots, made, strict=True))
 
 
-def test_a_lesson_is_marked_by_its_belt_and_no_key_is_pressed(measured):
+def test_belt_marks_a_lesson_without_keys(measured):
     shots = measured.prove(MADE * 2)
     assert right(shots, MADE * 2) >= 15
     assert {s.mark_basis for s in shots} == {"measured"}
@@ -109,7 +109,7 @@ def test_a_lesson_is_marked_by_its_belt_and_no_key_is_pressed(measured):
     assert proof["status"] == "verified"
 
 
-def test_a_move_that_is_not_made_is_not_marked_as_made_however_the_ball_flies(measured):
+def test_missed_move_is_marked_missed_whatever_the_ball_does(measured):
     better = [Movement.DONE] * 8
     records = [{k: v for k, v in r.items() if k != "movement"} for r in measured.balls(8, FAULT, 82, marks=better)]
     measured.monitor(in_sequence(records, 600))
@@ -122,7 +122,7 @@ def test_a_move_that_is_not_made_is_not_marked_as_made_however_the_ball_flies(me
     assert proof["verified_at"] is None
 
 
-def test_a_coach_overrules_and_both_are_kept_and_counted(measured, api):
+def test_coach_overrules_and_both_marks_are_kept(measured, api):
     shot = measured.prove([Movement.DONE, Movement.MISSED, Movement.DONE])[0]
     api("patch", f"/v1/shots/{shot.pk}", {"movement": "missed", "mark_basis": "blind"})
     result = measured.proof()["proof"]
@@ -136,7 +136,7 @@ def test_a_coach_overrules_and_both_are_kept_and_counted(measured, api):
     assert Shot.objects.get(pk=shot.pk).movement == "missed"
 
 
-def test_a_mark_made_before_the_belt_speaks_stands(measured, api):
+def test_mark_made_before_the_belt_is_kept(measured, api):
     records = measured.balls(1, FAULT, 82, marks=["done"])
     measured.monitor(in_sequence([{k: v for k, v in records[0].items() if k != "movement"}], 700))
     shot = measured.lesson.shots.order_by("-number").first()
@@ -146,7 +146,7 @@ def test_a_mark_made_before_the_belt_speaks_stands(measured, api):
     assert measured.proof()["proof"]["pivot"]["balls"][-1]["mark"] == "missed"
 
 
-def test_putting_a_recording_away_takes_its_mark_with_it_and_back(measured, api):
+def test_discarding_a_recording_removes_its_mark(measured, api):
     shot = measured.prove([Movement.DONE])[0]
     assert shot.movement == "done"
     recording = Recording.objects.get(shot=shot)
@@ -158,7 +158,7 @@ def test_putting_a_recording_away_takes_its_mark_with_it_and_back(measured, api)
     assert Shot.objects.get(pk=shot.pk).movement == "done"
 
 
-def test_without_a_measured_baseline_the_table_says_where_the_gate_stands(api, bay, balls):
+def test_without_measured_baseline_the_gate_comes_from_the_table(api, bay, balls):
     here = Bay(api, bay, balls)
     put_baseline(api, bay.lesson, balls)
     take_bar_stool(api, bay.lesson)
@@ -170,7 +170,7 @@ def test_without_a_measured_baseline_the_table_says_where_the_gate_stands(api, b
     assert here.proof()["proof"]["pivot"]["gate"]["balls"] == CLEAN
 
 
-def test_screens_are_told_of_the_mark_once_and_events_have_no_gap(measured):
+def test_screens_get_the_mark_once_without_event_gaps(measured):
     shot = measured.prove([Movement.DONE])[0]
     result = LessonEvent.objects.filter(lesson=measured.lesson, kind="ball", data__id=shot.pk)
     assert [e.data.get("marked") for e in result.order_by("cursor")] == [None, ["movement"]]
@@ -180,7 +180,7 @@ def test_screens_are_told_of_the_mark_once_and_events_have_no_gap(measured):
     assert cursors == list(range(1, len(cursors) + 1))
 
 
-def test_a_gate_that_was_moved_keeps_what_was_measured(measured, api):
+def test_moved_gate_keeps_measured_values(measured, api):
     measured.prove()
     before = measured.proof()
     gate = {k: [v[0] - 1, v[1]] for k, v in before["correction"]["gate"].items()}

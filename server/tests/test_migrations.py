@@ -7,12 +7,12 @@ import io
 from django.core.management import call_command
 
 
-def test_no_change_of_a_model_lacks_its_migration(db):
+def test_every_model_change_has_a_migration(db):
     result = io.StringIO()
     call_command("makemigrations", "--check", "--dry-run", stdout=result)
     assert "No changes detected" in result.getvalue()
 
 
-def test_the_frameworks_own_checks_find_nothing(db):
+def test_django_checks_report_nothing(db):
     """Commands of ours do not run them: they load every route."""
     call_command("check", fail_level="WARNING")

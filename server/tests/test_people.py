@@ -41,7 +41,7 @@ def colleague(coach, username: str, role: str = "coach") -> Coach:
     )
 
 
-def test_an_invitation_is_seen_taken_up_once_and_written_down(api, coach, visitor, invited):
+def test_invitation_is_accepted_once_and_logged(api, coach, visitor, invited):
     result = visitor("get", f"/v1{invited}")
     assert (result["academy"], result["name"], result["role"]) == (coach.academy.name, "Ilse Brine", "coach")
     assert [row["name"] for row in api("get", "/v1/invitations")] == ["Ilse Brine"]
@@ -60,7 +60,7 @@ def test_an_invitation_is_seen_taken_up_once_and_written_down(api, coach, visito
 
 
 @pytest.mark.parametrize("end", ["taken back", "too old"])
-def test_an_invitation_that_ended_is_like_none(api, visitor, invited, end):
+def test_ended_invitation_is_missing(api, visitor, invited, end):
     if end == "taken back":
         [row] = api("get", "/v1/invitations")
         api("delete", f"/v1/invitations/{row['id']}", status=204)
@@ -87,7 +87,7 @@ def test_an_invitation_that_ended_is_like_none(api, visitor, invited, end):
         ({"name": " "}, "name"),
     ],
 )
-def test_what_is_wrong_is_named_and_the_invitation_stays(coach, visitor, invited, values, field):
+def test_failed_join_keeps_the_invitation(coach, visitor, invited, values, field):
     result = joining(visitor, invited, 422, **values)["errors"][0]
     assert result["field"] == field
     assert values.get("password", "!") not in str(result)
@@ -95,7 +95,7 @@ def test_what_is_wrong_is_named_and_the_invitation_stays(coach, visitor, invited
     joining(visitor, invited)
 
 
-def test_invitations_name_a_role_and_are_not_without_end(api, monkeypatch):
+def test_invitations_have_a_role_and_a_limit(api, monkeypatch):
     result = api("post", "/v1/invitations", {"role": "owner", "name": "X"}, 422)["errors"][0]
     assert (result["field"], result["value"]) == ("role", "'owner'")
     monkeypatch.setattr(people, "MAX_OPEN_INVITATIONS", 1)
@@ -103,7 +103,7 @@ def test_invitations_name_a_role_and_are_not_without_end(api, monkeypatch):
     api("post", "/v1/invitations", {"role": "desk", "name": "Y"}, 409)
 
 
-def test_the_last_head_coach_stays(api, coach):
+def test_last_head_coach_cannot_leave(api, coach):
     other = colleague(coach, "sorrel")
     me = f"/v1/coaches/{coach.pk}"
     for change in ({"role": "coach"}, {"left": True}):
@@ -114,7 +114,7 @@ def test_the_last_head_coach_stays(api, coach):
     assert signed_in(other)("patch", f"/v1/coaches/{other.pk}", {"left": True}, 409)
 
 
-def test_who_leaves_is_out_at_once_and_their_lessons_stay(api, coach, student):
+def test_deactivated_coach_is_signed_out_and_lessons_stay(api, coach, student):
     other = colleague(coach, "sorrel")
     theirs = signed_in(other)
     lesson = theirs("post", "/v1/lessons", {"student_id": student.pk}, 201)
@@ -134,7 +134,7 @@ def test_who_leaves_is_out_at_once_and_their_lessons_stay(api, coach, student):
     ]
 
 
-def test_a_lost_password_is_chosen_anew_by_a_link_once(api, coach, visitor):
+def test_password_link_works_once(api, coach, visitor):
     other = colleague(coach, "sorrel")
     theirs = signed_in(other)
     first = api("post", f"/v1/coaches/{other.pk}/password-link", status=201)["path"]
@@ -150,7 +150,7 @@ def test_a_lost_password_is_chosen_anew_by_a_link_once(api, coach, visitor):
     assert "activity-password-reset" in AuditLine.objects.values_list("text", flat=True)
 
 
-def test_a_password_is_changed_by_who_knows_the_old_one(api, coach):
+def test_password_change_needs_the_old_password(api, coach):
     elsewhere = signed_in(coach)
     api("post", "/v1/session/password", {"old": "wrong", "new": GOOD}, 422)
     api("post", "/v1/session/password", {"old": PASSWORD, "new": "short"}, 422)
@@ -159,12 +159,12 @@ def test_a_password_is_changed_by_who_knows_the_old_one(api, coach):
     elsewhere("get", "/v1/session", status=401)
 
 
-def test_the_old_password_is_not_guessed_there_either(api):
+def test_guessing_the_old_password_is_limited(api):
     result = [api("post", "/v1/session/password", {"old": "wrong", "new": GOOD}, s) for s in [422] * 6 + [429]]
     assert result[-1]["errors"][0]["field"] == "password"
 
 
-def test_links_are_tried_slowly(visitor, monkeypatch):
+def test_guessing_links_is_limited(visitor, monkeypatch):
     monkeypatch.setattr("instavis.accounts.people_api.LINKS_TRIED", 3)
     assert [visitor("get", f"/v1/join/x{n}", None, s)["errors"][0]["field"] for n, s in enumerate([404] * 3 + [429])]
 
@@ -175,7 +175,7 @@ def test_the_academy_is_renamed(api, coach):
     assert api("get", "/v1/session")["academy"] == "Marram Links"
 
 
-def test_one_changes_ones_own_name(api):
+def test_coach_changes_own_name(api):
     assert api("patch", "/v1/session", {"name": "Kelp the Elder"})["name"] == "Kelp the Elder"
 
 
@@ -184,7 +184,7 @@ def desk(coach) -> Caller:
     return signed_in(colleague(coach, "hatch", "desk"))
 
 
-def test_the_desk_books_and_sees_who_comes_but_nothing_that_was_found(api, coach, desk, student):
+def test_desk_books_lessons_without_seeing_results(api, coach, desk, student):
     booked = desk("post", "/v1/bookings", {"student_id": student.pk, "coach_id": coach.pk}, 201)
     assert booked["coach_name"] == coach.name
     assert "stations" not in booked
@@ -195,7 +195,7 @@ def test_the_desk_books_and_sees_who_comes_but_nothing_that_was_found(api, coach
     desk("get", f"/v1/lessons/{booked['id']}", status=403)
 
 
-def test_nobody_books_with_the_desk_or_with_another_academy(coach, desk, student):
+def test_booking_with_desk_or_another_academy_is_refused(coach, desk, student):
     elsewhere = academy_with_coach("reed")
     for other in (desk.coach, elsewhere):
         desk("post", "/v1/bookings", {"student_id": student.pk, "coach_id": other.pk}, 404)

@@ -226,7 +226,7 @@ def call(client: Client, method: str, path: str, spec: dict, objects: dict):
     return getattr(client, method)(path, **data)
 
 
-def test_no_endpoint_shows_or_changes_another_academys_things(stranger, objects):
+def test_no_endpoint_reads_or_changes_another_academy(stranger, objects):
     before = list(Correction.objects.values()), list(Shot.objects.values())
     tried = 0
     for method, path, spec in coach_endpoints():
@@ -239,7 +239,7 @@ def test_no_endpoint_shows_or_changes_another_academys_things(stranger, objects)
     assert before == (list(Correction.objects.values()), list(Shot.objects.values()))
 
 
-def test_lists_hold_only_the_own_academy(stranger, objects):
+def test_lists_contain_only_the_own_academy(stranger, objects):
     for name in ("students", "lessons", "bays"):
         assert stranger("get", f"/v1/{name}") == []
     assert stranger("get", f"/v1/lessons?student_id={objects['student_id']}") == []
@@ -256,7 +256,7 @@ def _sent_by_a_device(method: str, path: str) -> bool:
     return method == "post" and path.startswith("/api/device/")
 
 
-def test_visitors_are_turned_away_everywhere(objects):
+def test_visitors_are_refused_everywhere(objects):
     for method, path, spec in endpoints():
         if (method, path) in OPEN_TO_ALL or path.startswith(LINKS):
             continue
@@ -338,7 +338,7 @@ FOR_THE_DESK = {
 
 
 @pytest.mark.parametrize("role", ["coach", "desk"])
-def test_a_lesser_role_is_turned_away_from_all_that_is_not_its_own(api, objects, coach, role):
+def test_roles_are_refused_beyond_their_permissions(api, objects, coach, role):
     """Before anything is looked up: real keys and others are answered the same."""
     coach.role = role
     coach.save()
@@ -356,7 +356,7 @@ def test_a_lesser_role_is_turned_away_from_all_that_is_not_its_own(api, objects,
     assert turned == (FOR_HEADS if role == "coach" else everything - FOR_THE_DESK)
 
 
-def test_a_device_token_opens_nothing_but_the_device_protocol(objects, bay):
+def test_device_token_works_only_for_the_device_protocol(objects, bay):
     _, token = issue_device(bay, "Other")
     for method, path, spec in coach_endpoints():
         if (method, path) in OPEN_TO_ALL:
@@ -365,12 +365,12 @@ def test_a_device_token_opens_nothing_but_the_device_protocol(objects, bay):
         assert call(client, method, path, spec, objects).status_code == 401
 
 
-def test_tokens_are_kept_as_hashes_only(bay):
+def test_tokens_are_stored_as_hashes_only(bay):
     device, token = issue_device(bay, "Hashed")
     assert token not in json.dumps({k: str(v) for k, v in vars(device).items()})
 
 
-def test_pages_carry_a_strict_policy(client, db):
+def test_pages_have_a_strict_content_policy(client, db):
     response = client.get("/")
     policy = response["Content-Security-Policy"]
     assert "default-src 'none'" in policy
@@ -394,6 +394,6 @@ def test_guessing_passwords_is_slowed_down(coach, client):
     assert enter("a-long-enough-password") == 429
 
 
-def test_schema_in_the_tree_is_the_servers(root):
+def test_schema_file_matches_the_server(root):
     kept = json.loads((root / "server" / "openapi.json").read_text())
     assert kept == json.loads(json.dumps(described(), default=str))

@@ -24,7 +24,7 @@ def until(api, path, days, **words):
     api("put", f"{path}/take-home", {"minutes": 12, "days_a_week": 3, "next_lesson": day, **words})
 
 
-def test_the_schedule_fits_the_words_and_the_days_until_the_next_lesson(api, path):
+def test_schedule_fits_settings_and_days_until_next_lesson(api, path):
     until(api, path, 14)
     sessions = api("get", f"{path}/schedule")
     assert len(sessions) in (5, 6)
@@ -46,7 +46,7 @@ def test_a_next_lesson_before_this_one_is_refused(api, path):
     assert api("get", f"{path}/take-home")["note"] == ""
 
 
-def test_the_calendar_is_read_by_another_reader_as_it_was_planned(api, path):
+def test_calendar_is_read_correctly_by_another_parser(api, path):
     until(api, path, 14)
     sessions = api("get", f"{path}/schedule")
     response = api("get", f"{path}/schedule.ics")
@@ -61,7 +61,7 @@ def test_the_calendar_is_read_by_another_reader_as_it_was_planned(api, path):
 
 
 @pytest.mark.parametrize("first", [date(2026, 3, 20), date(2026, 10, 16)])
-def test_no_clock_change_moves_a_day(api, path, corrected, first):
+def test_clock_changes_move_no_day(api, path, corrected, first):
     """Plans over the spring and the autumn change: every day once, in order, read back by another reader."""
     corrected.started_at = datetime.combine(first, time(23, 30), UTC)
     corrected.save(update_fields=["started_at"])
@@ -74,7 +74,7 @@ def test_no_clock_change_moves_a_day(api, path, corrected, first):
     assert days[-1] < first + timedelta(days=21)
 
 
-def test_the_same_day_keeps_its_identity_when_the_plan_is_made_again(api, path):
+def test_days_keep_their_uid_when_the_plan_changes(api, path):
     until(api, path, 14)
     first = vobject.readOne(api("get", f"{path}/schedule.ics").content.decode())
     again = vobject.readOne(api("get", f"{path}/schedule.ics").content.decode())
@@ -102,7 +102,7 @@ def next_lesson(api, corrected, balls, coach, student, device, bay, numbered):
     return make
 
 
-def test_who_kept_it_and_who_relapsed_are_told_apart_two_weeks_later(next_lesson):
+def test_retention_and_relapse_are_separated_after_two_weeks(next_lesson):
     kept = next_lesson(True)
     assert kept["days_ago"] == 14
     assert 7 <= kept["cold_balls"] <= 10  # mishits stay out
@@ -114,7 +114,7 @@ def test_who_kept_it_and_who_relapsed_are_told_apart_two_weeks_later(next_lesson
     assert "kept" not in lost["retention"]["word"]
 
 
-def test_a_few_cold_balls_ask_for_more(next_lesson):
+def test_few_cold_balls_ask_for_more(next_lesson):
     assert "more ball" in next_lesson(True, 3)["retention"]["sentence"]
 
 

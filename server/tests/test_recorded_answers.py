@@ -45,7 +45,7 @@ def path_of(name: str) -> str:
 
 
 @pytest.mark.parametrize("file", ANSWERS, ids=lambda f: f.stem)
-def test_recorded_answers_fit_the_interface(interface, file):
+def test_recorded_answers_match_the_api_schema(interface, file):
     """When this fails: `python -m recorded`, and look at what the front end makes of it."""
     content = interface["paths"][path_of(file.stem)]["get"]["responses"]["200"]["content"]
     registry = Registry().with_resource("openapi", Resource(interface, DRAFT202012))

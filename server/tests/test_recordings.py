@@ -69,7 +69,7 @@ def c3d_bytes(hand="right", rate=100.0):
     return out.getvalue()
 
 
-def test_a_csv_is_kept_and_read(send):
+def test_csv_is_stored_and_read(send):
     result = send(swing(1, early_extension=0.9).to_csv().encode())
     assert {p["look"]: p["grade"] for p in result["proposals"]}["seat-line"] == "leaves-early"
     assert list(result["moments"]["at"])[0] == "address"
@@ -95,13 +95,13 @@ def test_a_c3d_is_read_through_its_pelvis_markers(send):
         (b"time_s,turn_deg\n" + b"".join(b"%.2f,0.1\n" % (i / 100) for i in range(300)), "still.csv"),
     ],
 )
-def test_what_is_no_recorded_swing_is_refused_and_not_kept(send, data, name):
+def test_non_swing_file_is_refused_and_not_stored(send, data, name):
     problem = send(data, name, 422)["errors"][0]
     assert problem["message"]
     assert not Recording.objects.exists()
 
 
-def test_marks_move_the_moments_and_bad_ones_are_refused(send, api):
+def test_moments_are_set_by_hand_and_bad_ones_refused(send, api):
     result = send(swing(2).to_csv().encode())
     path, at = f"/v1/recordings/{result['id']}", result["moments"]["at"]
     moved = api("patch", path, {"marks": {"impact": at["impact"] + 0.03}})
@@ -112,7 +112,7 @@ def test_marks_move_the_moments_and_bad_ones_are_refused(send, api):
     assert api("get", path)["moments"]["at"]["impact"] == pytest.approx(at["impact"] + 0.03)
 
 
-def test_a_recording_put_away_comes_back(send, api, lesson):
+def test_discarded_recording_is_restored(send, api, lesson):
     result = send(swing(2).to_csv().encode())
     path, listed = f"/v1/recordings/{result['id']}", f"/v1/lessons/{lesson.pk}/recordings"
     api("patch", path, {"dropped": True})
@@ -121,14 +121,14 @@ def test_a_recording_put_away_comes_back(send, api, lesson):
     assert len(api("get", listed)["recordings"]) == 1
 
 
-def test_several_recordings_propose_one_grade_a_look(send, api, lesson):
+def test_several_recordings_propose_one_answer_per_check(send, api, lesson):
     for seed in range(5):
         send(swing(seed, hip_stall=1.0).to_csv().encode(), f"{seed}.csv")
     result = {p["look"]: p for p in api("get", f"/v1/lessons/{lesson.pk}/recordings")["proposals"]}
     assert (result["pelvis-open-impact"]["grade"], result["pelvis-open-impact"]["swings"]) == ("facing-ball", 5)
 
 
-def test_a_device_sends_a_recording_once_however_often_it_tries(belt, lesson):
+def test_repeated_recording_is_stored_once(belt, lesson):
     batch = [
         {"device_sequence": 7, "series": as_series(swing(1))},
         {"device_sequence": 8, "series": as_series(swing(2))},
@@ -159,7 +159,7 @@ def test_a_recording_finds_its_ball(belt, device, balls, numbered, lesson):
         ({"shot_id": 12}, "shot_id"),
     ],
 )
-def test_a_bad_recording_is_refused_by_itself(belt, lesson, change, field):
+def test_bad_recording_is_refused_alone(belt, lesson, change, field):
     good = {"device_sequence": 1, "series": as_series(swing(1))}
     result = belt([{**good, "device_sequence": 2, **change}, good])
     assert result["stored"] == 1
@@ -174,14 +174,14 @@ def test_without_a_lesson_in_the_bay_recordings_are_refused(belt, bay):
     assert result["refused"][0]["field"] == "bay"
 
 
-def test_a_lesson_keeps_only_so_many(send, lesson, monkeypatch):
+def test_recordings_per_lesson_are_limited(send, lesson, monkeypatch):
     monkeypatch.setattr("instavis.assessment.recordings.services.MAX_IN_A_LESSON", 1)
     assert MAX_IN_A_LESSON > 100
     send(swing(1).to_csv().encode())
     assert send(swing(2).to_csv().encode(), status=409)["errors"][0]["field"] == "recordings"
 
 
-def test_a_grade_taken_from_a_recording_says_so(send, api, lesson):
+def test_answer_from_a_recording_has_its_source(send, api, lesson):
     send(swing(1, early_extension=0.9).to_csv().encode())
     body = {"grades": {"seat-line": "leaves-early"}, "source": "recording"}
     result = api("put", f"/v1/lessons/{lesson.pk}/checks", body)
@@ -192,7 +192,7 @@ def test_a_grade_taken_from_a_recording_says_so(send, api, lesson):
     )
 
 
-def test_a_kept_swing_is_read_as_it_was_kept_and_not_smoothed_again(send):
+def test_stored_swing_is_not_smoothed_again(send):
     from instavis.assessment.recordings.services import swing_of
 
     send(swing(1).to_csv().encode())
@@ -202,7 +202,7 @@ def test_a_kept_swing_is_read_as_it_was_kept_and_not_smoothed_again(send):
     assert read.time.tolist() == kept.columns["time_s"]
 
 
-def test_what_was_bridged_and_left_out_is_still_said_later(api, lesson, send):
+def test_import_notes_are_kept(api, lesson, send):
     rows = swing().to_csv().splitlines()
     header, *samples = rows
     gaps = [f"{line},7" for line in samples]

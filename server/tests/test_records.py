@@ -68,7 +68,7 @@ def history(api, corrected, balls, coach, student, device, bay, numbered):
     return tell
 
 
-def test_who_keeps_the_change_over_three_lessons_is_told_so(history):
+def test_record_shows_retention_over_three_lessons(history):
     result, openings = history(True)
     assert [o["test"]["retention"]["word"] for o in openings] == ["kept", "kept"]
     assert result["alarm"] is None
@@ -80,7 +80,7 @@ def test_who_keeps_the_change_over_three_lessons_is_told_so(history):
     ]
 
 
-def test_who_relapses_is_told_apart_with_the_reason(history):
+def test_record_shows_a_relapse_with_its_reason(history):
     result, openings = history(False, days_done=0)
     assert [o["test"]["retention"]["word"] for o in openings] == ["relapsed", "relapsed"]
     assert openings[0]["test"]["retention"]["relapse"]
@@ -90,14 +90,14 @@ def test_who_relapses_is_told_apart_with_the_reason(history):
     assert "fix the plan" in first["reason"]
 
 
-def test_a_relapse_in_spite_of_practice_asks_for_another_way(history):
+def test_relapse_despite_practice_suggests_another_drill(history):
     _, openings = history(False, days_done=8)
     assert openings[0]["dose"]["share"] == 1.0
     assert openings[0]["proposals"][0]["kind"] == "change-drill"
     assert openings[0]["proposals"][0]["drill"]
 
 
-def test_the_record_shows_what_the_number_did_and_what_was_tried(history):
+def test_record_shows_numbers_and_corrections(history):
     result, _ = history(True)
     first, second, third = result["lessons"]
     metric = result["metrics"][0]
@@ -114,7 +114,7 @@ def test_the_record_shows_what_the_number_did_and_what_was_tried(history):
     assert "3 more cold tests" in result["dose_link"]["sentence"] or "4 more" in result["dose_link"]["sentence"]
 
 
-def test_another_club_shows_whether_it_carries_over(api, corrected, balls, coach, student, device, bay, numbered):
+def test_another_club_shows_transfer(api, corrected, balls, coach, student, device, bay, numbered):
     bay.lesson = corrected
     bay.save()
     device(numbered([{**r, "movement": "done"} for r in balls(14, FAULT, 31, marks=["done"] * 14)], 300))
@@ -138,7 +138,7 @@ def test_another_club_shows_whether_it_carries_over(api, corrected, balls, coach
     assert transfer["transfer"]["word"] == "carries-over"
 
 
-def test_a_long_record_is_cut_and_says_so(api, coach, student):
+def test_long_record_is_cut_with_a_note(api, coach, student):
     for i in range(MAX_LESSONS + 3):
         start_lesson(coach, student, "7i", timezone.now() - timedelta(days=i))
     result = api("get", f"/v1/students/{student.pk}/history")
@@ -147,7 +147,7 @@ def test_a_long_record_is_cut_and_says_so(api, coach, student):
     assert result["lessons"][-1]["day"] == timezone.localdate().isoformat()
 
 
-def test_a_student_without_lessons_has_an_empty_record(api, student):
+def test_student_without_lessons_has_an_empty_record(api, student):
     result = api("get", f"/v1/students/{student.pk}/history")
     assert (result["lessons"], result["metrics"], result["alarm"]) == ([], [], None)
 
@@ -155,7 +155,7 @@ def test_a_student_without_lessons_has_an_empty_record(api, student):
 # The day
 
 
-def test_the_day_tells_who_comes_and_what_to_prepare(api, corrected):
+def test_day_lists_students_and_preparation(api, corrected):
     today = timezone.localdate()
     Lesson.objects.filter(pk=corrected.pk).update(started_at=timezone.now() - FORTNIGHT, ended_at=timezone.now())
     TakeHome.objects.create(lesson=corrected, next_lesson=today)
@@ -168,13 +168,13 @@ def test_the_day_tells_who_comes_and_what_to_prepare(api, corrected):
     assert api("get", f"/v1/day?day={today + timedelta(days=1)}")["visits"] == []
 
 
-def test_a_lesson_that_has_begun_is_shown_where_it_stands(api, corrected):
+def test_started_lesson_shows_its_station(api, corrected):
     (visit,) = api("get", "/v1/day")["visits"]
     assert visit["lesson_id"] == corrected.pk
     assert visit["prepare"] == ["First lesson here: ask, then let them hit ten balls without comment."]
 
 
-def test_only_the_own_lessons_when_asked_for(api, corrected, coach):
+def test_day_can_be_limited_to_own_lessons(api, corrected, coach):
     other = type(coach).objects.create_user("second", password="x" * 12, name="Second", academy=coach.academy)
     Lesson.objects.filter(pk=corrected.pk).update(coach=other)
     assert len(api("get", "/v1/day")["visits"]) == 1
@@ -182,21 +182,21 @@ def test_only_the_own_lessons_when_asked_for(api, corrected, coach):
 
 
 @pytest.mark.parametrize("kind", ["not-ended", "no-page", "overdue"])
-def test_what_waits_is_listed(api, corrected, kind):
+def test_open_items_are_listed(api, corrected, kind):
     Lesson.objects.filter(pk=corrected.pk).update(started_at=timezone.now() - FORTNIGHT)
     if kind == "overdue":
         TakeHome.objects.create(lesson=corrected, next_lesson=timezone.localdate() - timedelta(days=2))
     assert kind in [i["kind"] for i in api("get", "/v1/day")["open"]]
 
 
-def test_a_day_that_is_none_is_refused(api):
+def test_invalid_day_is_refused(api):
     assert api("get", "/v1/day?day=someday", None, 422)["errors"][0]["field"] == "day"
 
 
 # The academy
 
 
-def test_corrections_are_counted_by_outcome_with_honest_words(api, corrected, device, bay, balls, numbered):
+def test_outcomes_are_counted_with_their_uncertainty(api, corrected, device, bay, balls, numbered):
     bay.lesson = corrected
     bay.save()
     device(numbered([{**r, "movement": "done"} for r in balls(6, FAULT, 31, marks=["done"] * 6)], 300))
@@ -211,11 +211,11 @@ def test_corrections_are_counted_by_outcome_with_honest_words(api, corrected, de
     assert result["lessons"] == 1
 
 
-def test_a_correction_without_a_ball_is_no_outcome(api, corrected):
+def test_correction_without_balls_is_not_counted(api, corrected):
     assert api("get", "/v1/outcomes")["rows"] == []
 
 
-def test_records_of_one_academy_are_not_another_ones(stranger, corrected, device, bay, balls, numbered):
+def test_records_stay_within_their_academy(stranger, corrected, device, bay, balls, numbered):
     bay.lesson = corrected
     bay.save()
     device(numbered([{**r, "movement": "done"} for r in balls(6, FAULT, 31, marks=["done"] * 6)], 300))
@@ -225,14 +225,14 @@ def test_records_of_one_academy_are_not_another_ones(stranger, corrected, device
     assert "early" not in json.dumps(day)
 
 
-def test_the_record_costs_the_same_queries_a_lesson(api, coach, student, django_assert_max_num_queries):
+def test_record_needs_the_same_queries_per_lesson(api, coach, student, django_assert_max_num_queries):
     for i in range(6):
         start_lesson(coach, student, "7i", timezone.now() - timedelta(days=i))
     with django_assert_max_num_queries(150):
         api("get", f"/v1/students/{student.pk}/history")
 
 
-def test_a_full_diary_costs_no_more_queries_than_a_thin_one(api, coach, django_assert_max_num_queries):
+def test_full_day_needs_no_more_queries_than_an_empty_one(api, coach, django_assert_max_num_queries):
     for i in range(40):
         student = coach.academy.students.create(name=f"Student {i}")
         start_lesson(coach, student, "7i", timezone.now() - timedelta(days=1 + i % 20))
@@ -240,7 +240,7 @@ def test_a_full_diary_costs_no_more_queries_than_a_thin_one(api, coach, django_a
         assert len(api("get", "/v1/day")["open"]) == 40
 
 
-def test_a_database_that_goes_away_makes_no_lesson_unreadable(api, student, lesson, monkeypatch):
+def test_lost_database_does_not_mark_lessons_unreadable(api, student, lesson, monkeypatch):
     """What is away for a moment must not stand on the record as broken."""
 
     def away(*_):

@@ -20,7 +20,7 @@ def shown(api, lesson) -> dict:
     return api("get", f"/v1/lessons/{lesson.pk}")
 
 
-def test_balls_of_the_other_hand_are_kept_and_said_and_taken_mirrored(api, device, lesson, balls, numbered, bay):
+def test_other_hand_balls_are_stored_and_added_mirrored(api, device, lesson, balls, numbered, bay):
     batch = numbered(balls(8, hand="left"))
     answer = device(batch)
     assert (answer["stored"], len(answer["refused"])) == (0, 8)
@@ -47,7 +47,7 @@ def test_balls_of_the_other_hand_are_kept_and_said_and_taken_mirrored(api, devic
     api("get", f"/v1/lessons/{lesson.pk}/reading")
 
 
-def test_balls_of_the_other_hand_go_to_the_student_who_hit_them(api, device, lesson, coach, balls, numbered, bay):
+def test_other_hand_balls_go_to_the_student_who_hit_them(api, device, lesson, coach, balls, numbered, bay):
     left = Student.objects.create(academy=coach.academy, name="Sinna Vole", hand="left")
     device(numbered(balls(3, hand="left")))
     theirs = start_lesson(coach, left, "7i", timezone.now())
@@ -79,7 +79,7 @@ ODD = [
 ]
 
 
-def test_no_odd_ball_blocks_the_ones_behind_it(device, lesson):
+def test_odd_ball_does_not_block_the_next(device, lesson):
     batch = [{**GOOD, "shot_id": "ball", "device_sequence": 0}]
     batch += [{"device_sequence": i, **GOOD, **odd} for i, odd in enumerate(ODD, start=1)]
     batch += [None, "ball", 7, [], {**GOOD, "device_sequence": 99, "shot_id": "last"}]
@@ -104,7 +104,7 @@ def test_no_odd_ball_blocks_the_ones_behind_it(device, lesson):
         b'{"shots": [{"device_sequence": 1, "path_deg": ' + b"9" * 5000 + b"}]}",
     ],
 )
-def test_a_batch_that_is_no_document_is_kept_as_it_came(device, lesson, bay, body):
+def test_batch_that_is_not_json_is_stored_unchanged(device, lesson, bay, body):
     headers = {"Authorization": f"Bearer {device.token}"}
     client = device.caller.client
     for _ in range(2):
@@ -115,7 +115,7 @@ def test_a_batch_that_is_no_document_is_kept_as_it_came(device, lesson, bay, bod
     assert device([{**GOOD, "device_sequence": 5}])["stored"] == 1
 
 
-def test_a_ball_that_the_database_refuses_stays_out_alone(device, lesson, bay, api, monkeypatch):
+def test_only_the_ball_the_database_refuses_is_left_out(device, lesson, bay, api, monkeypatch):
     store = services.record_shots
 
     def moody(lesson, records, now, origin):
@@ -136,7 +136,7 @@ def test_a_ball_that_the_database_refuses_stays_out_alone(device, lesson, bay, a
     assert [e.cursor for e in lesson.events.all()] == list(range(1, lesson.events.count() + 1))
 
 
-def test_late_balls_go_where_they_would_stand(api, device, lesson, balls, numbered, bay):
+def test_late_balls_are_inserted_in_order(api, device, lesson, balls, numbered, bay):
     first, odd, then = numbered(balls(3)), numbered(balls(2, seed=4), 3), numbered(balls(4, seed=5), 5)
     device(first)
     device([{**odd[0], "path_deg": "left a bit"}, {**odd[1], "spin_rpm": -5, "club": "putter"}, *then[:2]])
@@ -160,7 +160,7 @@ def test_late_balls_go_where_they_would_stand(api, device, lesson, balls, number
     assert lesson.shots.order_by("-number").first().number == 10
 
 
-def test_a_monitor_that_counts_anew_is_told_and_loses_nothing(api, device, lesson, balls, numbered, bay):
+def test_restarted_numbering_is_reported_and_loses_nothing(api, device, lesson, balls, numbered, bay):
     device(numbered(balls(3)))
     lost = [{k: v for k, v in b.items() if k != "shot_id"} for b in numbered(balls(2, seed=8))]
     answer = device(lost)
@@ -173,7 +173,7 @@ def test_a_monitor_that_counts_anew_is_told_and_loses_nothing(api, device, lesso
     assert lesson.shots.count() == 5
 
 
-def test_records_that_are_put_away_can_be_brought_back(api, device, lesson, bay):
+def test_dismissed_records_can_be_restored(api, device, lesson, bay):
     device([{"path_deg": "x", "device_sequence": 1}])
     (group,) = shown(api, lesson)["refused"]
     api("post", f"/v1/bays/{bay.pk}/refused/leave", {"refused_ids": group["ids"]}, 204)
@@ -185,7 +185,7 @@ def test_records_that_are_put_away_can_be_brought_back(api, device, lesson, bay)
     assert json.loads(kept["raw"]) == {"path_deg": "x", "device_sequence": 1}
 
 
-def test_another_academy_sees_and_takes_nothing(stranger, api, device, lesson, bay):
+def test_another_academy_cannot_see_or_add_refused_records(stranger, api, device, lesson, bay):
     device([{"path_deg": "x", "device_sequence": 1}])
     (kept,) = api("get", f"/v1/bays/{bay.pk}/refused")
     own = start_lesson(
@@ -198,7 +198,7 @@ def test_another_academy_sees_and_takes_nothing(stranger, api, device, lesson, b
     assert Shot.objects.count() == 0
 
 
-def test_erasing_a_student_erases_what_was_refused(api, device, lesson, student, bay):
+def test_deleting_a_student_deletes_refused_records(api, device, lesson, student, bay):
     device([{"path_deg": "x", "device_sequence": 1}, {"path_deg": "y", "device_sequence": 2}])
     one, _ = api("get", f"/v1/bays/{bay.pk}/refused")
     body = {"bay_id": bay.pk, "refused_ids": [one["id"]], "how": "without"}

@@ -24,7 +24,7 @@ def names(roster) -> list[str]:
     return [row["student"]["name"] for row in roster["rows"]]
 
 
-def test_a_row_has_the_lesson_to_go_on_with_and_the_last_one(api, coach, student, lesson):
+def test_roster_row_has_open_and_last_lesson(api, coach, student, lesson):
     later = start_lesson(coach, student, "7i", timezone.now() + timedelta(hours=1))
     Lesson.objects.filter(pk=later.pk).update(ended_at=timezone.now() + timedelta(hours=2))
     [row] = api("get", "/v1/roster")["rows"]
@@ -32,14 +32,14 @@ def test_a_row_has_the_lesson_to_go_on_with_and_the_last_one(api, coach, student
     assert row["coach_ids"] == [coach.pk]
 
 
-def test_the_roster_needs_a_fixed_number_of_queries(api, coach, lesson, django_assert_num_queries):
+def test_roster_needs_a_fixed_number_of_queries(api, coach, lesson, django_assert_num_queries):
     Student.objects.bulk_create(Student(academy=coach.academy, name=f"S{n}") for n in range(50))
     api("get", "/v1/session")  # the first sign of life is written down
     with django_assert_num_queries(5):  # session, coach with academy, students, lessons, who taught whom
         assert len(api("get", "/v1/roster")["rows"]) == 51
 
 
-def test_nobody_elses_students_are_on_it(stranger, lesson):
+def test_roster_has_only_the_own_academys_students(stranger, lesson):
     assert stranger("get", "/v1/roster") == {"rows": [], "found": 0, "there": False}
 
 
@@ -57,7 +57,7 @@ def found(api, **wanted) -> list[str]:
     return names(api("get", "/v1/roster?" + urlencode(wanted)))
 
 
-def test_students_are_found_by_any_words_of_the_name_accents_or_not(api, several):
+def test_students_are_found_by_name_words_with_or_without_accents(api, several):
     assert found(api, words="strom elo") == ["Élodie Ström"]
     assert found(api, words="  BRAM ") == ["Bram Oar", "Ola Bram"]
     assert found(api, words="100%") == found(api, words="_") == []
@@ -65,7 +65,7 @@ def test_students_are_found_by_any_words_of_the_name_accents_or_not(api, several
     assert (result["rows"], result["found"], result["there"]) == ([], 0, True)
 
 
-def test_students_are_found_by_coach_and_by_when_they_were_seen(api, coach, student, several):
+def test_students_are_found_by_coach_and_last_visit(api, coach, student, several):
     assert found(api, coach=several.pk) == ["Élodie Ström"]
     assert sorted(found(api, days=7)) == sorted(["Élodie Ström", student.name])
     assert "Bram Oar" in found(api, coach=coach.pk, days=90)
@@ -74,13 +74,13 @@ def test_students_are_found_by_coach_and_by_when_they_were_seen(api, coach, stud
     api("get", "/v1/roster?words=" + "a" * 200, status=422)
 
 
-def test_of_very_many_the_first_are_shown_and_all_are_counted(api, coach):
+def test_long_roster_shows_first_rows_and_total(api, coach):
     Student.objects.bulk_create(Student(academy=coach.academy, name=f"S{n:04}") for n in range(250))
     result = api("get", "/v1/roster?words=s0")
     assert (len(result["rows"]), result["found"]) == (100, 250)
 
 
-def test_archived_a_student_is_out_of_the_list_and_everything_stays(api, student, lesson):
+def test_archived_student_is_hidden_and_keeps_all_data(api, student, lesson):
     path = f"/v1/students/{student.pk}/archived"
     assert api("put", path, {"archived": True})["archived_at"]
     assert names(api("get", "/v1/roster")) == []
@@ -90,7 +90,7 @@ def test_archived_a_student_is_out_of_the_list_and_everything_stays(api, student
     assert names(api("get", "/v1/roster")) == [student.name]
 
 
-def test_two_records_of_one_person_become_one(api, coach, student, lesson, other):
+def test_two_records_are_merged(api, coach, student, lesson, other):
     theirs = start_lesson(coach, other, "7i", timezone.now())
     correction = Correction.objects.create(
         lesson=theirs,
@@ -129,7 +129,7 @@ def test_two_records_of_one_person_become_one(api, coach, student, lesson, other
     api("post", f"/v1/students/{student.pk}/merge", {"other_id": other.pk}, 404)
 
 
-def test_a_person_has_one_hand_and_is_not_put_into_itself(api, student, other):
+def test_merge_refuses_other_hand_and_itself(api, student, other):
     path = f"/v1/students/{student.pk}/merge"
     assert api("post", path, {"other_id": student.pk}, 422)["errors"][0]["field"] == "other_id"
     Student.objects.filter(pk=other.pk).update(hand="left")
@@ -137,7 +137,7 @@ def test_a_person_has_one_hand_and_is_not_put_into_itself(api, student, other):
     assert Student.objects.count() == 2
 
 
-def test_no_record_of_another_academy_is_taken(api, stranger, student):
+def test_merge_refuses_another_academys_record(api, stranger, student):
     theirs = stranger("post", "/v1/students", {"name": "Theirs"}, 201)
     api("post", f"/v1/students/{student.pk}/merge", {"other_id": theirs["id"]}, 404)
     stranger("post", f"/v1/students/{theirs['id']}/merge", {"other_id": student.pk}, 404)

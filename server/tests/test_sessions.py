@@ -28,14 +28,14 @@ def enter(caller: Caller, coach, password: str = "wrong", status: int = 401, **h
     caller("post", "/v1/session", body, status, **{"X-CSRFToken": token}, **headers)
 
 
-def test_a_forged_address_counts_as_nobodys(coach):
+def test_forged_address_is_ignored(coach):
     caller = visitor()
     for n in range(tries.PAIR_LIMIT):
         enter(caller, coach, **{"X-Forwarded-For": f"203.0.113.{n}"})
     enter(caller, coach, PASSWORD, 429, **{"X-Forwarded-For": "203.0.113.99"})
 
 
-def test_a_stranger_locks_no_coach_out_of_a_browser_that_is_known(coach):
+def test_strangers_cannot_lock_a_known_browser_out(coach):
     """Behind a proxy that hides who asks, everybody has one address."""
     mine = visitor()
     enter(mine, coach, PASSWORD, 200)
@@ -46,7 +46,7 @@ def test_a_stranger_locks_no_coach_out_of_a_browser_that_is_known(coach):
     enter(mine, coach, PASSWORD, 200)
 
 
-def test_a_known_browser_is_slowed_down_too(coach):
+def test_known_browser_is_limited_too(coach):
     mine = visitor()
     enter(mine, coach, PASSWORD, 200)
     for _ in range(tries.KNOWN_LIMIT):
@@ -54,7 +54,7 @@ def test_a_known_browser_is_slowed_down_too(coach):
     enter(mine, coach, PASSWORD, 429)
 
 
-def test_many_names_from_one_address_are_one_address(coach):
+def test_many_names_from_one_address_are_limited(coach):
     caller = visitor()
     token = caller.client.cookies["instavis_csrf"].value
     for n in range(tries.ADDRESS_LIMIT):
@@ -64,21 +64,21 @@ def test_many_names_from_one_address_are_one_address(coach):
     enter(visitor("10.0.0.2"), coach, PASSWORD, 200)
 
 
-def test_one_name_from_many_addresses_is_one_name(coach, monkeypatch):
+def test_one_name_from_many_addresses_is_limited(coach, monkeypatch):
     monkeypatch.setattr(tries, "NAME_AT_MOST", 10)
     for n in range(10):
         enter(visitor(f"10.0.1.{n}"), coach)
     enter(visitor("10.0.1.200"), coach, PASSWORD, 429)
 
 
-def test_addresses_of_one_ipv6_customer_are_one(coach):
+def test_ipv6_addresses_are_grouped_by_customer(coach):
     for n in range(tries.PAIR_LIMIT):
         enter(visitor(f"2001:db8:0:1::{n + 1:x}"), coach)
     enter(visitor("2001:db8:0:1:ffff::9"), coach, PASSWORD, 429)
     enter(visitor("2001:db8:0:2::1"), coach, PASSWORD, 200)
 
 
-def test_a_forged_cookie_makes_no_browser_known(coach):
+def test_forged_cookie_does_not_make_a_browser_known(coach):
     caller = visitor()
     caller.client.cookies["instavis_known"] = '{"browser": "x", "names": ["kelp"]}'
     for _ in range(tries.PAIR_LIMIT):
@@ -86,7 +86,7 @@ def test_a_forged_cookie_makes_no_browser_known(coach):
     enter(caller, coach, PASSWORD, 429)
 
 
-def test_the_database_knows_no_key(api, coach):
+def test_database_stores_no_session_key(api, coach):
     key = api.client.cookies["instavis_session"].value
     rows = set(Session.objects.values_list("session_key", flat=True))
     assert key not in rows
@@ -96,14 +96,14 @@ def test_the_database_knows_no_key(api, coach):
     assert coach_of(None) is None
 
 
-def test_signed_out_is_nobody_at_once(api):
+def test_sign_out_takes_effect_at_once(api):
     key = api.client.cookies["instavis_session"].value
     api("delete", "/v1/session", status=204)
     assert coach_of(key) is None
     assert not Session.objects.filter(session_key=kept_key(key)).exists()
 
 
-def test_a_changed_password_ends_sessions(api, coach):
+def test_password_change_ends_sessions(api, coach):
     key = api.client.cookies["instavis_session"].value
     coach.set_password("another-long-enough-one")
     coach.save()
@@ -112,14 +112,14 @@ def test_a_changed_password_ends_sessions(api, coach):
 
 
 @pytest.mark.parametrize(("age", "status"), [(sessions.LONGEST - 60, 200), (sessions.LONGEST + 60, 401)])
-def test_a_session_ends_however_lively(api, age, status):
+def test_session_has_a_maximum_age(api, age, status):
     store = SessionStore(api.client.cookies["instavis_session"].value)
     store[sessions.BEGUN] = int(time.time()) - age
     store.save()
     api("get", "/v1/session", status=status)
 
 
-def test_a_sign_of_life_is_written_now_and_then(api):
+def test_last_use_is_written_rarely(api):
     api("get", "/v1/session")
     store = SessionStore(api.client.cookies["instavis_session"].value)
     first = store[sessions.SEEN]
@@ -129,18 +129,18 @@ def test_a_sign_of_life_is_written_now_and_then(api):
     assert SessionStore(store.session_key)[sessions.SEEN] >= first
 
 
-def test_personal_answers_are_kept_in_no_cache(api, client):
+def test_personal_answers_are_not_cached(api, client):
     assert api.client.get("/api/v1/students")["Cache-Control"] == "no-store"
 
 
-def test_who_asks_for_another_host_is_told(client, db):
+def test_unknown_host_is_refused_with_a_reason(client, db):
     result = client.get("/", headers={"Host": "elsewhere.test"})
     assert result.status_code == 400
     assert result.json()["errors"][0]["field"] == "host"
 
 
 @pytest.mark.parametrize("place", ["_get_session_from_db", "save"])
-def test_a_database_that_is_away_is_said_so_where_who_asks_is_looked_up(api, monkeypatch, caplog, place):
+def test_lost_database_answers_503_during_authentication(api, monkeypatch, caplog, place):
     """Before any operation is reached: a middleware's errors take another way."""
 
     def away(*_, **__):
@@ -156,7 +156,7 @@ def test_a_database_that_is_away_is_said_so_where_who_asks_is_looked_up(api, mon
     assert not [r for r in caplog.records if r.exc_info]
 
 
-def test_signing_in_leaves_lines_in_the_log_and_no_word_that_was_typed(coach, caplog):
+def test_sign_ins_are_logged_without_typed_text(coach, caplog):
     caplog.set_level("INFO", "instavis")
     caller = visitor()
     enter(caller, coach)
@@ -169,7 +169,7 @@ def test_signing_in_leaves_lines_in_the_log_and_no_word_that_was_typed(coach, ca
     assert "typed-a-password-here" not in caplog.text
 
 
-def test_wrong_tries_from_many_addresses_do_not_lock_a_new_browser(coach):
+def test_failures_from_many_addresses_do_not_lock_a_new_browser(coach):
     """Sixty and more, from ten addresses; whoever tries from an address of their own comes in."""
     strangers = [visitor(f"198.51.100.{n}") for n in range(10)]
     for stranger in strangers:

@@ -28,7 +28,7 @@ def send(api, lesson):
     return make
 
 
-def test_a_still_is_measured_against_address(send, api, picture):
+def test_still_is_measured_against_address(send, api, picture):
     address = send(picture(), view="face-on")
     still = send(picture(), look="pelvis-lateral-impact")
     assert still["address_id"] == address["id"]
@@ -56,7 +56,7 @@ def test_left_handers_measure_the_mirror_image(send, api, picture, lesson):
 
 
 @pytest.mark.parametrize("kind", ["PNG", "JPEG", "WEBP"])
-def test_pictures_are_written_anew_without_metadata(send, api, picture, kind):
+def test_pictures_are_reencoded_without_metadata(send, api, picture, kind):
     extra = {"exif": _exif()} if kind != "PNG" else {}
     still = send(picture(640, 480, kind, **extra), look="seat-line")
     response = api.client.get(f"/api/v1/stills/{still['id']}/picture")
@@ -71,7 +71,7 @@ def _with_comment(jpeg: bytes, text: bytes) -> bytes:
     return jpeg[:2] + b"\xff\xfe" + struct.pack(">H", len(text) + 2) + text + jpeg[2:]
 
 
-def test_neither_a_comment_nor_what_was_appended_is_kept(send, api, picture):
+def test_comments_and_appended_data_are_removed(send, api, picture):
     sent = _with_comment(picture(640, 480, "JPEG"), b"Bayside secret place") + b"appended secret"
     with Image.open(io.BytesIO(sent)) as opened:
         assert opened.info["comment"] == b"Bayside secret place"
@@ -80,7 +80,7 @@ def test_neither_a_comment_nor_what_was_appended_is_kept(send, api, picture):
     assert b"secret" not in kept
 
 
-def test_a_picture_of_thousands_of_passes_is_refused_before_it_is_decoded(send, picture, monkeypatch):
+def test_picture_with_thousands_of_passes_is_refused_before_decoding(send, picture, monkeypatch):
     whole = picture(640, 480, "JPEG", progressive=True)
     assert send(whole, look="seat-line")["width"] == 640
     slow = whole[:-2] + whole[whole.rindex(b"\xff\xda") : -2] * 60 + whole[-2:]
@@ -93,7 +93,7 @@ def test_a_picture_of_thousands_of_passes_is_refused_before_it_is_decoded(send, 
     assert "passes" in result["value"]
 
 
-def test_what_cannot_be_opened_at_a_part_of_its_size_has_a_lower_limit(send, picture, monkeypatch):
+def test_formats_without_reduced_decoding_have_a_lower_limit(send, picture, monkeypatch):
     monkeypatch.setattr("instavis.assessment.stills.pictures.MAX_DECODED", 100_000)
     assert "megapixels" in send(picture(640, 480, "PNG"), look="seat-line", status=422)["errors"][0]["message"]
     monkeypatch.setattr("instavis.assessment.stills.pictures.MAX_DECODED", 4_000_000)
@@ -107,14 +107,14 @@ def _exif() -> bytes:
     return exif.tobytes()
 
 
-def test_a_picture_taken_sideways_is_turned_upright(send, picture):
+def test_sideways_picture_is_turned_upright(send, picture):
     exif = Image.Exif()
     exif[0x0112] = 6
     still = send(picture(640, 480, "JPEG", exif=exif.tobytes()), look="seat-line")
     assert (still["width"], still["height"]) == (480, 640)
 
 
-def test_a_forty_megapixel_picture_is_brought_down(send, picture):
+def test_forty_megapixel_picture_is_downscaled(send, picture):
     still = send(picture(7300, 5500, "JPEG", quality=20), look="seat-line")
     assert max(still["width"], still["height"]) == 1600
 
@@ -134,7 +134,7 @@ def _bomb() -> bytes:
     )
 
 
-def test_what_is_no_picture_is_refused_and_not_kept(send, picture):
+def test_non_picture_is_refused_and_not_stored(send, picture):
     whole = picture(640, 480, "JPEG")
     svg = b"<svg xmlns='http://www.w3.org/2000/svg'><script>1</script></svg>"
     for data in (b"", b"hello", svg, whole[: len(whole) // 3], picture(20, 20), picture(640, 480, "BMP"), _bomb()):
@@ -143,7 +143,7 @@ def test_what_is_no_picture_is_refused_and_not_kept(send, picture):
 
 
 @pytest.mark.parametrize(("look", "view", "field"), [("no-such", "face-on", "look"), ("", "above", "view")])
-def test_unknown_looks_and_views_are_refused(send, picture, look, view, field):
+def test_unknown_checks_and_views_are_refused(send, picture, look, view, field):
     assert send(picture(), look, view, 422)["errors"][0]["field"] == field
 
 
@@ -157,7 +157,7 @@ def test_unknown_looks_and_views_are_refused(send, picture, look, view, field):
         ({"scale": {**SCALE, "b": [51, 51]}}, "scale.b"),
     ],
 )
-def test_bad_clicks_are_refused_and_leave_the_good_ones(send, api, picture, change, field):
+def test_bad_clicks_are_refused_and_good_ones_stay(send, api, picture, change, field):
     still = send(picture(), look="seat-line")
     path = f"/v1/stills/{still['id']}"
     api("patch", path, {"points": {"seat": [10, 10]}, "scale": SCALE})
@@ -167,7 +167,7 @@ def test_bad_clicks_are_refused_and_leave_the_good_ones(send, api, picture, chan
     assert kept["scale"]["length_cm"] == 100
 
 
-def test_a_still_put_away_comes_back(send, api, picture, lesson):
+def test_discarded_still_is_restored(send, api, picture, lesson):
     still = send(picture(), look="seat-line")
     api("patch", f"/v1/stills/{still['id']}", {"dropped": True})
     assert api("get", f"/v1/lessons/{lesson.pk}/stills")["stills"] == []
@@ -177,14 +177,14 @@ def test_a_still_put_away_comes_back(send, api, picture, lesson):
     assert {g["look"] for g in result["guides"]} >= {"seat-line", "hands-impact"}
 
 
-def test_a_lesson_keeps_only_so_many_stills(send, picture, monkeypatch):
+def test_stills_per_lesson_are_limited(send, picture, monkeypatch):
     monkeypatch.setattr("instavis.assessment.stills.services.MAX_IN_A_LESSON", 1)
     send(picture(), look="seat-line")
     assert send(picture(), look="seat-line", status=409)["errors"][0]["field"] == "stills"
 
 
 @pytest.mark.parametrize("how", [{}, {"progressive": True}, {"restart_marker_blocks": 4}], ids=str)
-def test_what_is_not_picture_is_taken_off_bit_for_bit(picture, how):
+def test_stripping_metadata_keeps_the_picture_bit_for_bit(picture, how):
     whole = picture(640, 480, "JPEG", exif=_exif(), **how)
     dirty = _with_comment(whole, b"secret") + b"appended"
     clean = bare(dirty)
@@ -196,7 +196,7 @@ def test_what_is_not_picture_is_taken_off_bit_for_bit(picture, how):
         assert before.tobytes() == after.tobytes()
 
 
-def test_a_picture_cut_anywhere_is_refused_or_whole(picture):
+def test_truncated_picture_is_refused_or_complete(picture):
     whole = picture(240, 200, "JPEG")
     for cut in range(0, len(whole) - 2, 7):
         with pytest.raises(InputError):

@@ -64,20 +64,20 @@ def door(settings):
     made.pool.shutdown()
 
 
-def test_an_answer_comes_whole_with_its_headers(door):
+def test_answer_is_complete_with_headers(door):
     status, headers, body = told(door, "/parts")
     assert (status, body) == (200, b"one two")
     assert headers[b"X-Content-Type-Options"] == b"nosniff"
     assert b"also=2" in headers[b"Set-Cookie"]
 
 
-def test_an_address_that_cannot_be_read_is_refused_in_the_common_shape(door):
+def test_unreadable_address_is_refused_in_the_common_shape(door):
     status, _, body = told(door, "/parts", query=b"\xff")
     assert status == 400
     assert json.loads(body)["errors"][0]["field"] == "address"
 
 
-def test_nobody_hears_the_language_of_the_request_before(door):
+def test_language_does_not_leak_between_requests(door):
     door.pool.submit(speak_to, Reader()).result()
     status, _, body = told(door, "/parts", host=b"elsewhere.example")
     assert status == 400

@@ -40,7 +40,7 @@ def correct(api, place: str, fault: str) -> None:
     api("post", f"{place}/corrections", {"fault": fault, "variant": "", "stage": "full"}, status=201)
 
 
-def test_one_is_begun_at_every_level_and_listed_newest_first(api):
+def test_lessons_start_at_every_level_and_are_listed_newest_first(api):
     begun = [api("post", "/v1/trainings", {"level": level}, status=201)["lesson_id"] for level in LEVELS]
     rows = api("get", "/v1/trainings")
     assert [row["lesson_id"] for row in rows] == begun[::-1]
@@ -50,7 +50,7 @@ def test_one_is_begun_at_every_level_and_listed_newest_first(api):
     assert result["training"] is True
 
 
-def test_a_golfer_asked_for_by_seed_comes_again_and_any_other_does_not(api):
+def test_same_seed_gives_the_same_golfer(api):
     def begun(**body) -> Training:
         return Training.objects.get(
             lesson_id=api("post", "/v1/trainings", {"level": "clear", **body}, 201)["lesson_id"]
@@ -70,13 +70,13 @@ def test_a_golfer_asked_for_by_seed_comes_again_and_any_other_does_not(api):
         assert refused["errors"][0]["field"] == "seed"
 
 
-def test_an_unknown_level_is_refused_and_nothing_begins(api):
+def test_unknown_level_is_refused_and_nothing_starts(api):
     refused = api("post", "/v1/trainings", {"level": "easy"}, status=422)
     assert refused["errors"][0]["field"] == "level"
     assert not Student.objects.filter(made_up=True).exists()
 
 
-def test_balls_come_like_any_others_and_nothing_tells_what_is_hidden(api, training, place):
+def test_balls_do_not_reveal_the_hidden_fault(api, training, place):
     assert api("post", f"{place}/training/balls", {"count": 5})["numbers"] == [1, 2, 3, 4, 5]
     assert api("post", f"{place}/training/balls", {})["numbers"] == [6]
     assert len(api("get", f"{place}/shots")) == 6
@@ -88,7 +88,7 @@ def test_balls_come_like_any_others_and_nothing_tells_what_is_hidden(api, traini
     api("post", f"{place}/training/balls", {"count": 0}, status=422)
 
 
-def test_a_swing_is_drawn_for_a_look_and_a_ball(api, training, place):
+def test_swing_is_drawn_for_a_check_and_a_ball(api, training, place):
     api("post", f"{place}/training/balls", {"count": 1})
     before, of_ball = (api("get", f"{place}/training/swings/seat-line{ball}") for ball in ("", "?ball=1"))
     assert before["view"] == "down-the-line"
@@ -98,7 +98,7 @@ def test_a_swing_is_drawn_for_a_look_and_a_ball(api, training, place):
     api("get", f"{place}/training/swings/seat-line?ball=2", status=404)
 
 
-def test_while_a_correction_is_proved_the_golfer_tries_and_learns(api, training, place, fault):
+def test_golfer_tries_and_learns_during_a_proof(api, training, place, fault):
     api("post", f"{place}/training/balls", {"count": 10})
     correct(api, place, fault)
     api("post", f"{place}/training/balls", {"count": 10})
@@ -110,7 +110,7 @@ def test_while_a_correction_is_proved_the_golfer_tries_and_learns(api, training,
     assert all(shot.movement == "" for shot in Shot.objects.filter(lesson=training.lesson))  # marking is the coach's
 
 
-def test_the_end_tells_what_was_hidden_and_how_it_went(api, training, place, fault):
+def test_ending_reveals_the_fault_and_the_score(api, training, place, fault):
     who = training_golfer("clear", SEED)
     look = next(iter(who.looks))
     api("post", f"{place}/training/balls", {"count": 10})
@@ -132,7 +132,7 @@ def test_the_end_tells_what_was_hidden_and_how_it_went(api, training, place, fau
     assert row["score"] == result
 
 
-def test_nothing_of_it_is_in_the_academys_lists_and_sums(api, training, place, fault):
+def test_practice_lessons_are_in_no_list_or_total(api, training, place, fault):
     api("post", f"{place}/training/balls", {"count": 10})
     correct(api, place, fault)
     api("post", f"{place}/training/balls", {"count": 3})
@@ -149,7 +149,7 @@ def test_nothing_of_it_is_in_the_academys_lists_and_sums(api, training, place, f
     assert "Practice lessons" in refused["errors"][0]["message"]
 
 
-def test_a_colleague_of_the_same_academy_finds_none_of_it(api, coach, training, place):
+def test_colleagues_cannot_see_practice_lessons(api, coach, training, place):
     colleague = Coach.objects.create_user("other-coach", password=PASSWORD, name="Other", academy=coach.academy)
     theirs = signed_in(colleague)
     assert theirs("get", "/v1/trainings") == []
@@ -164,7 +164,7 @@ def test_a_colleague_of_the_same_academy_finds_none_of_it(api, coach, training, 
     theirs("patch", f"/v1/shots/{ball['id']}", {"note": "mine"}, status=404)
 
 
-def test_what_the_proof_said_is_the_claim_though_nobody_closed_it(api, training, place, fault):
+def test_proof_status_is_the_claim_without_closing(api, training, place, fault):
     api("post", f"{place}/training/balls", {"count": 10})
     api("post", f"{place}/training/balls", {"count": 5})
     correct(api, place, fault)
@@ -179,7 +179,7 @@ def test_what_the_proof_said_is_the_claim_though_nobody_closed_it(api, training,
     assert (result["outcome"], result["right_claim"]) == ("verified", True)
 
 
-def test_it_is_taken_away_with_its_golfer(api, training, place):
+def test_practice_lesson_is_deleted_with_its_golfer(api, training, place):
     api("post", f"{place}/training/balls", {"count": 3})
     api("delete", f"{place}/training", status=204)
     assert not Lesson.objects.filter(pk=training.lesson_id).exists()
@@ -187,21 +187,21 @@ def test_it_is_taken_away_with_its_golfer(api, training, place):
     assert api("get", "/v1/trainings") == []
 
 
-def test_a_lesson_of_a_student_is_no_practice_lesson(api, lesson):
+def test_student_lesson_is_not_a_practice_lesson(api, lesson):
     assert api("get", f"/v1/lessons/{lesson.pk}")["training"] is False
     api("post", f"/v1/lessons/{lesson.pk}/training/balls", {}, status=404)
     api("delete", f"/v1/lessons/{lesson.pk}/training", status=404)
     assert Lesson.objects.filter(pk=lesson.pk).exists()
 
 
-def test_every_golfer_has_a_fault_that_the_knowledge_knows():
+def test_every_golfer_has_a_known_fault():
     known = {cause.id for cause in shipped_knowledge().of_kind("fault")}
     for level in LEVELS:
         for seed in range(20):
             assert {key.partition("/")[0] for key in training_golfer(level, seed).faults} <= known
 
 
-def test_who_has_taught_few_students_is_new_however_many_practice_lessons_there_were(api, coach, student, training):
+def test_practice_lessons_do_not_end_the_new_coach_hints(api, coach, student, training):
     for taught in range(3):
         assert api("get", "/v1/session")["begins"] is True, taught
         training.lesson.ended_at = timezone.now()

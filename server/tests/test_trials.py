@@ -61,7 +61,7 @@ def test_balls_are_called_in_a_balanced_order_and_judged_when_all_are_hit(api, p
     assert "do change" in result["sentence"]
 
 
-def test_a_ball_hit_against_the_call_is_marked_and_stays_out(api, path, begin, hit):
+def test_ball_against_the_call_is_marked_and_excluded(api, path, begin, hit):
     trial = begin(8)
     hit(trial["id"])
     ball = api("get", f"{path}/trials")[0]["balls"][0]
@@ -79,7 +79,7 @@ def test_trial_balls_count_neither_as_baseline_nor_as_proof(api, path, begin, hi
     assert api("get", f"{path}/reading")["reading"]["clean"] == before
 
 
-def test_an_ended_trial_is_judged_on_what_was_hit_and_gives_the_block_back(api, path, begin, hit, with_baseline):
+def test_ended_trial_is_judged_and_restores_the_block(api, path, begin, hit, with_baseline):
     trial = begin(12)
     hit(trial["id"], 7)
     result = api("post", f"/v1/trials/{trial['id']}/end")
@@ -89,7 +89,7 @@ def test_an_ended_trial_is_judged_on_what_was_hit_and_gives_the_block_back(api, 
     assert with_baseline.open_block.purpose == "baseline"
 
 
-def test_a_trial_with_too_few_balls_says_so(api, begin, hit):
+def test_trial_with_too_few_balls_has_no_result(api, begin, hit):
     trial = begin(8)
     hit(trial["id"], 2)
     result = api("post", f"/v1/trials/{trial['id']}/end")
@@ -114,7 +114,7 @@ def test_two_cues_are_compared_by_their_names(api, path, begin, hit):
         ({"primary": "colour"}, "primary"),
     ],
 )
-def test_what_cannot_be_compared_is_refused(begin, body, field):
+def test_invalid_comparisons_are_refused(begin, body, field):
     assert begin(status=422, **body)["errors"][0]["field"] == field
 
 
@@ -123,7 +123,7 @@ def test_one_trial_at_a_time(begin):
     assert begin(status=409)["errors"][0]["field"] == "trial"
 
 
-def test_a_plan_rests_on_the_baselines_spread(api, path):
+def test_trial_plan_uses_the_baseline_spread(api, path):
     large, small = (api("get", f"{path}/trials/plan?primary=path_deg&effect={e}") for e in (6, 1))
     assert large["balls"] < small["balls"] == 20
     assert api("get", f"{path}/trials/plan?primary=path_deg&effect=0", None, 422)["errors"][0]["field"] == "effect"
@@ -137,7 +137,7 @@ def visitor(db):
     return Caller(client)
 
 
-def test_a_second_screen_shows_no_ball_at_a_stage_without_one(api, corrected, device, balls, numbered):
+def test_second_screen_shows_no_ball_at_a_stage_without_balls(api, corrected, device, balls, numbered):
     lesson = corrected
     device(numbered(balls(1, fault="early-extension", marks=["done"]), 500))
     correction = lesson.corrections.get()
@@ -151,9 +151,7 @@ def test_a_second_screen_shows_no_ball_at_a_stage_without_one(api, corrected, de
     assert shown["task"].startswith("No ball.")
 
 
-def test_a_second_screen_is_paired_by_a_code_and_sees_the_move_and_the_answer_only(
-    api, visitor, corrected, balls, device, bay, numbered
-):
+def test_second_screen_shows_only_move_and_result(api, visitor, corrected, balls, device, bay, numbered):
     path = f"/v1/lessons/{corrected.pk}"
     code = api("post", f"{path}/screens", None, 201)["code"]
     token = visitor("post", "/v1/mat", {"code": code})["token"]
@@ -171,7 +169,7 @@ def test_a_second_screen_is_paired_by_a_code_and_sees_the_move_and_the_answer_on
     assert set(result) == set(words.split())
 
 
-def test_a_code_pairs_once_and_not_after_five_minutes(api, visitor, lesson):
+def test_code_pairs_once_within_five_minutes(api, visitor, lesson):
     path = f"/v1/lessons/{lesson.pk}"
     code = api("post", f"{path}/screens", None, 201)["code"]
     visitor("post", "/v1/mat", {"code": code})
@@ -181,7 +179,7 @@ def test_a_code_pairs_once_and_not_after_five_minutes(api, visitor, lesson):
     visitor("post", "/v1/mat", {"code": code}, 404)
 
 
-def test_a_closed_screen_shows_nothing(api, visitor, lesson):
+def test_disconnected_screen_shows_nothing(api, visitor, lesson):
     path = f"/v1/lessons/{lesson.pk}"
     token = visitor("post", "/v1/mat", {"code": api("post", f"{path}/screens", None, 201)["code"]})["token"]
     assert visitor("get", f"/v1/mat/{token}")["ball"] == 0
@@ -190,7 +188,7 @@ def test_a_closed_screen_shows_nothing(api, visitor, lesson):
     visitor("get", "/v1/mat/nonsense", None, 404)
 
 
-def test_codes_cannot_be_guessed_by_trying(visitor, lesson, api):
+def test_guessing_codes_is_slowed_down(visitor, lesson, api):
     from django.core.cache import cache
 
     cache.clear()
@@ -201,7 +199,7 @@ def test_codes_cannot_be_guessed_by_trying(visitor, lesson, api):
     cache.clear()
 
 
-def test_screens_keep_hashes_only(api, visitor, lesson):
+def test_screens_store_only_hashes(api, visitor, lesson):
     code = api("post", f"/v1/lessons/{lesson.pk}/screens", None, 201)["code"]
     token = visitor("post", "/v1/mat", {"code": code})["token"]
     kept = str([vars(s) for s in Screen.objects.all()])
@@ -209,9 +207,7 @@ def test_screens_keep_hashes_only(api, visitor, lesson):
     assert token not in kept
 
 
-def test_a_number_that_was_not_measured_is_said_to_be_inferred(
-    api, path, begin, device, bay, with_baseline, balls, numbered
-):
+def test_unmeasured_number_is_marked_inferred(api, path, begin, device, bay, with_baseline, balls, numbered):
     bay.lesson = with_baseline
     bay.save()
     trial = begin(4)

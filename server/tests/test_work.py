@@ -53,7 +53,7 @@ def now_of(work: Work) -> Work:
     return Work.objects.get(pk=work.pk)
 
 
-def test_a_work_is_done_once_and_tells_how_far_it_is(called, asked, kind):
+def test_task_runs_once_and_reports_progress(called, asked, kind):
     seen = []
 
     def doing(work, step):
@@ -77,7 +77,7 @@ def test_a_work_is_done_once_and_tells_how_far_it_is(called, asked, kind):
         (ZeroDivisionError(), "failed", {}),
     ],
 )
-def test_trouble_is_written_down(called, asked, kind, trouble, state, result):
+def test_task_error_is_stored(called, asked, kind, trouble, state, result):
     def doing(work, step):
         raise trouble
 
@@ -86,7 +86,7 @@ def test_trouble_is_written_down(called, asked, kind, trouble, state, result):
     assert (now_of(asked).state, now_of(asked).result) == (state, result)
 
 
-def test_called_off_before_it_began_it_never_begins(called, asked, kind):
+def test_canceled_task_never_starts(called, asked, kind):
     kind(lambda work, step: pytest.fail("it was called off"))
     works.cancel(asked)
     works.do(asked.pk, timezone.now())
@@ -109,7 +109,7 @@ def elsewhere():
         line.close()
 
 
-def test_what_somebody_is_at_is_left_to_them_and_taken_when_they_are_gone(called, asked, kind, elsewhere):
+def test_running_task_is_retried_only_after_its_worker_is_gone(called, asked, kind, elsewhere):
     kind(lambda work, step: {})
     elsewhere.cursor().execute("SELECT GET_LOCK(%s, 0)", [works._lock(asked.pk)])
     Work.objects.filter(pk=asked.pk).update(state="running", begun=1)
@@ -126,14 +126,14 @@ def test_what_somebody_is_at_is_left_to_them_and_taken_when_they_are_gone(called
     assert now_of(asked).state == "done"
 
 
-def test_a_work_that_ends_its_workers_is_given_up(called, asked, kind):
+def test_task_that_kills_workers_is_given_up(called, asked, kind):
     kind(lambda work, step: pytest.fail("no fourth time"))
     Work.objects.filter(pk=asked.pk).update(state="running", begun=works.MAX_BEGINNINGS)
     works.do(asked.pk, timezone.now())
     assert now_of(asked).state == "failed"
 
 
-def test_a_queue_that_is_away_keeps_nobody_from_asking(coach, monkeypatch, django_capture_on_commit_callbacks, caplog):
+def test_requests_work_without_the_queue(coach, monkeypatch, django_capture_on_commit_callbacks, caplog):
     def away(work_id, queue):
         raise ConnectionError("nobody there")
 
@@ -144,7 +144,7 @@ def test_a_queue_that_is_away_keeps_nobody_from_asking(coach, monkeypatch, djang
     assert "nobody there" in caplog.text
 
 
-def test_a_queue_that_hangs_up_is_tried_once_more_and_not_waited_for():
+def test_lost_queue_connection_is_retried_once():
     tried = []
 
     def hang_up(listening: socket.socket) -> None:
@@ -163,7 +163,7 @@ def test_a_queue_that_hangs_up_is_tried_once_more_and_not_waited_for():
     assert len(tried) in (1, 2)
 
 
-def test_what_somebody_waits_for_is_taken_before_records():
+def test_awaited_tasks_come_before_records():
     queue = Celery(set_as_current=False)
     queue.conf.update(settings.CELERY, task_default_queue="a-test-of-priorities")
     queue.send_task("record", (1,), priority=LAST, expires=60)
@@ -177,7 +177,7 @@ def test_what_somebody_waits_for_is_taken_before_records():
 
 
 @pytest.mark.django_db(transaction=True)
-def test_a_deed_that_lost_against_another_is_begun_anew():
+def test_transaction_is_retried_after_a_deadlock():
     tries = []
 
     @transactional
@@ -196,7 +196,7 @@ def test_a_deed_that_lost_against_another_is_begun_anew():
     assert len(tries) == 1
 
 
-def test_a_copy_whose_parent_is_gone_before_it_begins_ends_itself():
+def test_copy_ends_if_its_parent_is_gone():
     """A worker that is killed while it makes a copy has nobody who would end the copy."""
     result, tell = os.pipe()
     worker_of_its_own = os.fork()
@@ -215,7 +215,7 @@ def test_a_copy_whose_parent_is_gone_before_it_begins_ends_itself():
         assert line.read() == b""
 
 
-def test_films_have_a_queue_of_their_own(coach, monkeypatch, django_capture_on_commit_callbacks):
+def test_films_have_their_own_queue(coach, monkeypatch, django_capture_on_commit_callbacks):
     """However many films wait, an import or an email goes to a worker that does none."""
     calls: list[tuple[int, str]] = []
     monkeypatch.setattr(works, "_calls", [lambda work_id, queue: calls.append((work_id, queue))])

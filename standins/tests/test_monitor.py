@@ -22,7 +22,7 @@ def link(answers, waits):
     return DeviceLink(server="http://server", token="secret", wait=waits.append, client=client)
 
 
-def test_a_ball_is_sent_until_it_is_confirmed_and_waits_grow():
+def test_ball_is_resent_with_growing_pauses_until_confirmed():
     waits: list[float] = []
     down = httpx.ConnectError("down")
     done = httpx.Response(200, json={"stored": 1, "known": 0, "refused": []})
@@ -37,6 +37,6 @@ def test_a_refused_token_is_not_tried_again():
     assert waits == []
 
 
-def test_a_batch_the_server_cannot_read_is_an_error_and_not_a_loop():
+def test_unreadable_batch_is_an_error_without_retry():
     with pytest.raises(httpx.HTTPStatusError):
         link([httpx.Response(422, request=httpx.Request("POST", "http://server"))], []).send([{}])

@@ -35,7 +35,7 @@ def recorder(kind="belt", **player) -> tuple[Recorder, Bay]:
     return Recorder(bay, Player(**player), kind, clock=lambda: 5.0), bay
 
 
-def test_balls_hit_before_it_came_get_no_recording():
+def test_earlier_balls_get_no_recording():
     machine, bay = recorder()
     bay.balls = 7
     machine.follow()
@@ -45,7 +45,7 @@ def test_balls_hit_before_it_came_get_no_recording():
     assert [r["shot_id"] for r in bay.sent] == ["ball-8"]
 
 
-def test_every_ball_gets_one_recording_with_a_number_of_its_own():
+def test_every_ball_gets_one_numbered_recording():
     machine, bay = recorder()
     for balls in (0, 1, 1, 4, 4):
         bay.balls = balls
@@ -55,7 +55,7 @@ def test_every_ball_gets_one_recording_with_a_number_of_its_own():
     assert [r["shot_id"] for r in bay.sent] == ["ball-1", "", "ball-3", "ball-4"]
 
 
-def test_a_new_lesson_in_the_bay_starts_from_its_own_balls():
+def test_new_lesson_starts_with_its_own_balls():
     machine, bay = recorder()
     for lesson, balls in ((1, 5), (2, 2), (2, 3), (3, 9), (3, 10)):
         bay.lesson, bay.balls = lesson, balls
@@ -79,7 +79,7 @@ def test_recordings_show_the_golfers_fault(kind, fault, look, grade):
     assert result.count(grade) >= 4
 
 
-def test_it_follows_the_same_golfer_through_the_same_tries():
+def test_recorder_simulates_the_same_golfer():
     player = Player(faults=("hip-stall",), learn=True, seed=9)
     monitor = Mat(player)
     machine, bay = recorder(faults=("hip-stall",), learn=True, seed=9)
@@ -91,7 +91,7 @@ def test_it_follows_the_same_golfer_through_the_same_tries():
         assert machine.golfer.severity == monitor.severity
 
 
-def test_it_follows_the_monitors_golfer_who_was_changed_while_it_ran():
+def test_recorder_follows_a_changed_golfer():
     controls = Controls(player=Player(faults=("hip-stall",), severity=1.0))
     controls.swung("ball-1", {"trail-sway": 1.0})
     with control_page(controls, 0) as page:

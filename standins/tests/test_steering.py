@@ -36,14 +36,14 @@ def monitor(count: int = 3, **controls) -> tuple[Monitor, Line]:
     return Monitor(line, Controls(player=Player(), pace=0.0, **controls), options), line
 
 
-def test_every_ball_is_sent_once_with_a_number_of_its_own():
+def test_every_ball_is_sent_once_with_its_own_number():
     machine, line = monitor(4)
     machine.run()
     assert len(line.sequences) == len(set(line.sequences)) == 4
     assert machine.controls.waiting == 0
 
 
-def test_balls_hit_while_the_line_is_down_go_out_together_when_it_is_back():
+def test_balls_hit_offline_are_sent_on_reconnect():
     machine, line = monitor(3, line_down=True)
     for _ in range(3):
         machine._hit_one()
@@ -54,7 +54,7 @@ def test_balls_hit_while_the_line_is_down_go_out_together_when_it_is_back():
     assert [len(b) for b in line.batches] == [3]
 
 
-def test_doubles_and_nonsense_are_sent_as_often_as_asked():
+def test_requested_duplicates_and_garbage_are_sent():
     machine, line = monitor(3, doubles=1, nonsense=1)
     machine.run()
     assert len(line.batches) == 4
@@ -62,7 +62,7 @@ def test_doubles_and_nonsense_are_sent_as_often_as_asked():
     assert len(set(line.sequences)) == 3
 
 
-def test_another_golfer_steps_up_in_the_middle():
+def test_golfer_can_change_while_running():
     machine, line = monitor(2)
     machine._hit_one()
     machine.controls.change({"hand": "left", "club": "D", "faults": ("hip-stall",)})
@@ -72,7 +72,7 @@ def test_another_golfer_steps_up_in_the_middle():
 
 
 @pytest.mark.parametrize("values", [{"club": "broom"}, {"faults": ("bad-luck",)}, {"hand": "both"}])
-def test_what_makes_no_golfer_changes_nothing(values):
+def test_invalid_golfer_changes_nothing(values):
     controls = Controls(player=Player())
     with pytest.raises(InputError):
         controls.change(values)
@@ -86,7 +86,7 @@ def test_the_same_player_hits_the_same_balls():
     assert "movement" not in Mat(Player(faults=("hip-stall",), learn=True)).hit()
 
 
-def test_the_page_steers_and_refuses_in_words():
+def test_page_controls_the_stand_in_and_reports_errors():
     controls = Controls(player=Player())
     with control_page(controls, 0) as address, httpx.Client(trust_env=False) as client:
         assert "Stand-in monitor" in client.get(address).text

@@ -80,7 +80,7 @@ def mutant(document: dict, path: tuple, value) -> dict:
     return changed
 
 
-def test_no_mutant_breaks_a_page(full, coach):
+def test_mutated_archives_break_no_page(full, coach):
     document = {**told(full), "stills": []}
     every = [(path, value) for path in places(document) if path for value in [*VALUES, Undo]]
     assert len(every) > 4000
@@ -120,7 +120,7 @@ def everything_reads(coach, lesson: Lesson) -> None:
 
 
 @pytest.mark.parametrize("poison", [{"paused_for": "1"}, {"moves": {"soon": "later"}}])
-def test_a_lesson_that_cannot_be_read_breaks_no_list(api, full, poison):
+def test_unreadable_lesson_breaks_no_list(api, full, poison):
     """As an older release could still take one in."""
     TakeHome.objects.filter(lesson=full).update(paused_at=timezone.now(), **poison)
     day = api("get", "/v1/day")

@@ -41,7 +41,7 @@ def told(lesson) -> dict:
     return json.loads(json.dumps(document_of(lesson)))
 
 
-def test_a_lesson_travels_without_loss(api, full):
+def test_lesson_archive_round_trips(api, full):
     before = told(full)
     assert any(recording["errors_at"] for recording in before["recordings"])
     assert before["stills"]
@@ -62,7 +62,7 @@ def _without_keys(value):
     return [_without_keys(v) for v in value] if isinstance(value, list) else value
 
 
-def test_another_academy_restores_it_with_its_own_student_and_coach(stranger, full):
+def test_import_into_another_academy_uses_its_own_people(stranger, full):
     (key,) = send(stranger, lesson_archive(full))["lesson_ids"]
     restored = Lesson.objects.get(pk=key)
     assert restored.academy_id == stranger.coach.academy_id
@@ -70,7 +70,7 @@ def test_another_academy_restores_it_with_its_own_student_and_coach(stranger, fu
     assert restored.student.name == full.student.name
 
 
-def test_a_student_exported_erased_and_restored_is_the_same(api, full, coach):
+def test_student_survives_export_deletion_and_import(api, full, coach):
     student = full.student
     archive = api("get", f"/v1/students/{student.pk}/archive").content
     before = told(full)
@@ -88,7 +88,7 @@ def test_a_student_exported_erased_and_restored_is_the_same(api, full, coach):
     assert any(text.startswith("Everything of student") for text in lines)
 
 
-def test_only_the_head_coach_erases(api, coach, student):
+def test_only_the_head_coach_deletes_students(api, coach, student):
     coach.role = coach.Role.COACH
     coach.save()
     api("post", f"/v1/students/{student.pk}/erase", {"name": student.name}, 403)
@@ -139,7 +139,7 @@ def put(*path, value):
         (put("intake", "contact", value=["soup"]), "contact"),
     ],
 )
-def test_a_document_that_is_wrong_is_refused_by_its_place_and_nothing_is_kept(api, full, change, field):
+def test_invalid_document_is_refused_by_place_and_nothing_is_stored(api, full, change, field):
     lessons, students, balls = Lesson.objects.count(), Student.objects.count(), Shot.objects.count()
     problem = send(api, changed(lesson_archive(full), change), 422)["errors"][0]
     assert field in problem["field"] + problem["message"]
@@ -160,7 +160,7 @@ def _bomb() -> bytes:
     return out.getvalue()
 
 
-def test_what_is_no_archive_is_refused(api, full):
+def test_non_archive_is_refused(api, full):
     whole = lesson_archive(full)
     empty = io.BytesIO()
     zipfile.ZipFile(empty, "w").close()
@@ -179,12 +179,12 @@ def test_what_is_no_archive_is_refused(api, full):
     assert Lesson.objects.count() == 1
 
 
-def test_a_bare_document_is_taken_when_it_has_no_pictures(api, lesson):
+def test_bare_document_without_pictures_is_imported(api, lesson):
     (key,) = send(api, json.dumps(document_of(lesson)).encode())["lesson_ids"]
     assert told(Lesson.objects.get(pk=key)) == told(lesson)
 
 
-def test_a_correction_that_goes_on_finds_its_beginning_again(api, full, coach, student, stranger):
+def test_continued_correction_finds_its_first_lesson(api, full, coach, student, stranger):
     """Two lessons of one correction, taken out and brought in elsewhere: the second is measured from the first."""
     later = start_lesson(coach, student, "7i", timezone.now() + timedelta(days=7))
     first = full.corrections.get()
@@ -205,7 +205,7 @@ def test_a_correction_that_goes_on_finds_its_beginning_again(api, full, coach, s
         ("take_home", {"sections": {"weather": ["x"]}}, "sections"),
     ],
 )
-def test_practice_and_plan_are_checked_on_their_way_in(full, stranger, part, change, field):
+def test_imported_practice_and_plan_are_validated(full, stranger, part, change, field):
     document = {**told(full), "stills": []}
     row = document[part][0] if part == "practices" else document[part]
     row |= change
@@ -223,7 +223,7 @@ def schemas():
     return lambda name: Draft202012Validator(told[f"{name}.schema.json"], registry=registry)
 
 
-def test_the_archive_is_what_its_schema_says(full, schemas):
+def test_archive_matches_its_schema(full, schemas):
     document = told(full)
     assert list(schemas("lesson").iter_errors(document)) == []
     for wrong in (
@@ -267,7 +267,7 @@ def test_the_schema_of_practice_and_the_reader_agree(schemas):
             read_log(log(**change), now)
 
 
-def test_archives_go_out_and_in_by_command(full, tmp_path):
+def test_archives_are_exported_and_imported_by_command(full, tmp_path):
     def run(*arguments: str) -> str:
         text = io.StringIO()
         call_command("archive", *arguments, stdout=text)
@@ -299,7 +299,7 @@ def rezipped(archive: bytes, change) -> bytes:
     return out.getvalue()
 
 
-def test_pictures_of_an_archive_are_written_anew_too(api, full):
+def test_imported_pictures_are_reencoded(api, full):
     def commented(name: str, data: bytes) -> bytes:
         secret = b"Bayside secret place"
         comment = b"\xff\xfe" + (len(secret) + 2).to_bytes(2, "big") + secret
@@ -311,13 +311,13 @@ def test_pictures_of_an_archive_are_written_anew_too(api, full):
     assert b"secret" not in lesson_archive(Lesson.objects.get(pk=key))
 
 
-def test_a_picture_that_grows_out_of_proportion_is_not_unpacked(api, full):
+def test_picture_with_extreme_compression_is_not_unpacked(api, full):
     sent = rezipped(lesson_archive(full), lambda name, data: bytes(30_000_000) if name.endswith(".jpg") else data)
     assert len(sent) < 200_000
     assert "bytes out of" in send(api, sent, 422)["errors"][0]["value"]
 
 
-def test_files_that_waited_for_an_erased_student_go_too(api, full, student):
+def test_waiting_files_are_deleted_with_the_student(api, full, student):
     draft = keep_draft(full, full.coach, "balls.csv", [b"carry,path\n150,2\n"], timezone.now())
     assert default_storage.exists(f"drafts/{draft.key}")
     api("post", f"/v1/students/{student.pk}/erase", {"name": student.name})
@@ -332,7 +332,7 @@ BOMBS = {
 
 
 @pytest.mark.parametrize("kind", BOMBS)
-def test_an_archive_of_half_a_megabyte_takes_no_memory(kind):
+def test_half_megabyte_archive_uses_little_memory(kind):
     """Measured in a process of its own: what a document costs is refused before it is parsed."""
     program = (
         "import re, sys\n"

@@ -88,11 +88,11 @@ def test_a_lessons_answers_are_rendered_by_the_catalog(pseudo, full):
 
 
 @pytest.mark.parametrize("path", ELSEWHERE)
-def test_the_other_answers_are_too(pseudo, path):
+def test_other_answers_are_rendered_by_the_catalog(pseudo, path):
     assert english_in(pseudo("get", path)) == {}
 
 
-def test_the_printed_page_and_the_calendar_are_too(pseudo, full):
+def test_printed_page_and_calendar_are_rendered_by_the_catalog(pseudo, full):
     printed = pseudo("get", f"/v1/lessons/{full.pk}/take-home.pdf")
     text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(printed.content)).pages)
     assert text.count("⟦") > 15
@@ -104,7 +104,7 @@ def test_the_printed_page_and_the_calendar_are_too(pseudo, full):
     assert "SUMMARY:⟦Práçtíçé\\, 12 míñútéš⟧" in calendar
 
 
-def test_a_coach_chooses_a_language_that_ships(api):
+def test_coach_can_choose_a_shipped_language(api):
     assert api("get", "/v1/session")["language"] == "en"
     refused = api("patch", "/v1/session", {"language": "qq"}, 422)
     assert refused["errors"][0]["field"] == "language"
@@ -126,7 +126,7 @@ def test_refusals_and_wrong_values_are_in_the_readers_language(pseudo, full):
         assert "⟦" in problem["message"], problem
 
 
-def test_speeds_and_distances_in_sentences_come_in_the_coachs_units(api, full):
+def test_sentences_use_the_coachs_units(api, full):
     """Club speed, ball speed and carry of a block are sentences of the server's, too."""
 
     def reading(units: str) -> str:
@@ -141,7 +141,7 @@ def test_speeds_and_distances_in_sentences_come_in_the_coachs_units(api, full):
     assert "m/s" not in other
 
 
-def test_dates_of_the_printed_page_are_written_in_the_readers_language():
+def test_printed_dates_use_the_readers_language():
     def printed(reader: SimpleNamespace | None) -> str:
         language.speak_to(reader)
         return Template('{{ day|date:"DATE_FORMAT" }}').render(Context({"day": dates.date(2026, 5, 4)}))
