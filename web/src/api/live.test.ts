@@ -22,7 +22,7 @@ class FakeSocket {
 
 const shot = (id: number, number: number) => ({ id, number }) as Shot;
 
-describe("the live line", () => {
+describe("the live connection", () => {
   beforeEach(() => {
     FakeSocket.all = [];
     vi.useFakeTimers();
@@ -33,7 +33,7 @@ describe("the live line", () => {
     vi.unstubAllGlobals();
   });
 
-  it("asks for what came after the last event when it comes back", () => {
+  it("requests events after the last one on reconnect", () => {
     const heard: number[] = [];
     const states: string[] = [];
     const stop = follow(
@@ -57,7 +57,7 @@ describe("the live line", () => {
     expect(FakeSocket.all).toHaveLength(2);
   });
 
-  it("goes on from where the log is when it is behind the screen", () => {
+  it("continues from the log after a resync", () => {
     const heard: string[] = [];
     follow(
       (after) => `ws?after=${after}`,
@@ -72,7 +72,7 @@ describe("the live line", () => {
     expect(stale([{ kind: "resync", cursor: 3 }])("shots")).toBe(true);
   });
 
-  it.each([4401, 4404])("does not knock again where it was turned away, and says so (%s)", (code) => {
+  it.each([4401, 4404])("does not reconnect after a refusal (%s)", (code) => {
     const states: string[] = [];
     const over = vi.fn();
     follow(
@@ -90,7 +90,7 @@ describe("the live line", () => {
     expect(over).toHaveBeenCalledOnce();
   });
 
-  it("puts late balls in their place and replaces known ones", () => {
+  it("inserts late balls in order and replaces known ones", () => {
     const list = [shot(1, 1), shot(3, 3)];
     expect(withShot(list, shot(2, 2)).map((s) => s.number)).toEqual([1, 2, 3]);
     expect(withShot(list, shot(3, 3))).toHaveLength(2);
@@ -98,26 +98,26 @@ describe("the live line", () => {
   });
 });
 
-describe("what has to be fetched again", () => {
+describe("queries to fetch again", () => {
   const deed = (changed: Schemas["Aspect"]): LiveEvent => ({ cursor: 1, kind: "lesson", data: { changed } });
   const ball = (marked?: string[]) => ({ cursor: 1, kind: "ball", data: marked ? { marked } : {} }) as LiveEvent;
   const names = ["lesson", "shots", "proof", "reading", "cause", "setups", "trials", "tray"];
   const asked = (...events: Parameters<typeof stale>[0]) => names.filter(stale(events));
 
-  it("is nothing after a movement mark: its verdict comes over the line", () => {
+  it("are none after a movement mark", () => {
     expect(asked(ball(["movement"]))).toEqual([]);
     expect(asked(ball(["note"]), ball(["movement"]))).toEqual([]);
     expect(asked(ball(["intent"]))).toEqual(["trials"]);
   });
 
-  it("is what rests on the balls after a new one, or after one that counts differently now", () => {
+  it("depend on the balls after a new or changed one", () => {
     const rest = ["lesson", "reading", "cause", "setups", "trials", "tray"];
     expect(asked(ball())).toEqual(rest);
     expect(asked(ball(["turf"]))).toEqual(rest);
     expect(asked(ball(["movement"]), ball(["set_aside"]))).toEqual(rest);
   });
 
-  it("is little after a deed that changes no number, and everything after any other", () => {
+  it("are few after a change without numbers, and all otherwise", () => {
     expect(asked(deed("station"))).toEqual(["lesson"]);
     expect(asked(deed("setup"))).toEqual(["lesson", "setups"]);
     expect(asked(deed("bay"))).toEqual(["lesson", "tray"]);

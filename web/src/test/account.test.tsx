@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-/** One's own account on recorded answers: signing in with a second factor, setting one up, sessions, the clicker. */
+/** The account page on recorded answers: second factors, sessions, the clicker. */
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
@@ -15,7 +15,7 @@ async function opened(address: string, special: Record<string, unknown> = {}) {
   return page;
 }
 
-describe("one's own page", () => {
+describe("the account page", () => {
   const has = recorded<Schemas["AccountOut"]>("account");
   const elsewhere = {
     id: "ab12",
@@ -26,7 +26,7 @@ describe("one's own page", () => {
     here: false,
   };
 
-  it("asks whether it is you before something changes by which you are known, and then does it", async () => {
+  it("asks for confirmation before a sign-in method changes", async () => {
     const guarded = new Refusal(403, "confirm", "Show first that it is you.");
     await opened("/me", { "POST /api/v1/session/app": guarded, "POST /api/v1/session/confirmed": {} });
     fireEvent.click(await screen.findByRole("button", { name: "Set up authenticator app" }));
@@ -36,7 +36,7 @@ describe("one's own page", () => {
     expect(changes()[1]).toMatchObject({ path: "/api/v1/session/confirmed", body: { password: "hush" } });
   });
 
-  it("shows recovery codes once, when the first code of the app was right", async () => {
+  it("shows recovery codes once after the first code", async () => {
     const codes = ["11112222", "33334444"];
     await opened("/me", {
       "POST /api/v1/session/app": { secret: "ABCD", picture: "data:," },
@@ -51,7 +51,7 @@ describe("one's own page", () => {
     expect(screen.queryByText("33334444")).toBeNull();
   });
 
-  it("lists where one is signed in and what was heard, and ends what is not wanted", async () => {
+  it("lists sessions and notices, and ends sessions", async () => {
     const here = recorded<Schemas["OwnSessionOut"][]>("list");
     const notice = { at: "2026-05-04T10:00:00Z", text: "A passkey was added: Phone.", seen_at: null };
     await opened("/me", {
@@ -69,7 +69,7 @@ describe("one's own page", () => {
     ]);
   });
 
-  it("learns a key of the clicker by its being pressed", async () => {
+  it("learns a clicker key by pressing it", async () => {
     await opened("/me", { "PATCH /api/v1/session": recorded("session") });
     const line = screen.getByRole("button", { name: "Change key for: Movement missed" });
     fireEvent.click(line);
@@ -81,8 +81,8 @@ describe("one's own page", () => {
   });
 });
 
-describe("an academy that asks for a second factor", () => {
-  it("opens nothing but one's own page, and lets go only when the codes could be kept", async () => {
+describe("an academy that requires a second factor", () => {
+  it("opens only the account page until codes are saved", async () => {
     const session = recorded<Schemas["SessionOut"]>("session");
     const shut = { ...session, needs_factor: true };
     const special: Record<string, unknown> = {
@@ -107,7 +107,7 @@ describe("signing in", () => {
   const nobody = new Refusal(401, "session", "Sign in first.");
   const session = recorded<Schemas["SessionOut"]>("session");
 
-  it("asks for the second factor of who has one", async () => {
+  it("asks for the second factor", async () => {
     await opened("/", {
       "GET /api/v1/session": nobody,
       "POST /api/v1/session": { ways: ["code"] },
@@ -122,7 +122,7 @@ describe("signing in", () => {
     await screen.findByRole("heading", { name: "Students" });
   });
 
-  it("helps who lost the password, whoever it is", async () => {
+  it("offers a password reset to everyone", async () => {
     await opened("/", { "GET /api/v1/session": nobody, "POST /api/v1/password-lost": {} });
     fireEvent.click(screen.getByRole("button", { name: "Forgot your password?" }));
     fireEvent.change(screen.getByLabelText("Username or email address"), { target: { value: "imke" } });

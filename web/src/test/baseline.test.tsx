@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-/** What a coach does on Baseline beside reading it: take what waits, note the set-up, ask what if. */
+/** Actions on Baseline: add unassigned balls, save the setup, try what-if. */
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
@@ -21,7 +21,7 @@ async function opened(special: Record<string, unknown> = {}) {
   return page;
 }
 
-describe("balls that wait in the bay", () => {
+describe("unassigned balls", () => {
   const bay = bays[0] as Schemas["BayOut"];
   const waiting = (n: number) => ({
     [`GET ${LESSON}`]: { ...lesson, bay_id: bay.id, tray: n },
@@ -29,7 +29,7 @@ describe("balls that wait in the bay", () => {
     [`POST ${LESSON}/claim`]: { claimed: n },
   });
 
-  it("are said with when they were hit, and taken by one touch", async () => {
+  it("are shown with their time and added with one tap", async () => {
     await opened(waiting(3));
     expect(await screen.findByText(/^3 unassigned balls in the bay, hit .+ to .+\.$/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Add to this lesson" }));
@@ -40,15 +40,15 @@ describe("balls that wait in the bay", () => {
     });
   });
 
-  it("are told in the singular when there is one", async () => {
+  it("use the singular for one ball", async () => {
     await opened(waiting(1));
     expect(await screen.findByText(/^1 unassigned ball in the bay, hit [^t]+\.$/)).toBeTruthy();
     expect(screen.getByRole("button", { name: "Add to this lesson" })).toBeTruthy();
   });
 });
 
-describe("the set-up", () => {
-  it("is noted as far as it was measured, and nothing is sent before anything was", async () => {
+describe("the setup", () => {
+  it("is saved as far as it was measured", async () => {
     await opened({ [`POST ${LESSON}/setups`]: setups });
     const note = screen.getByRole("button", { name: "Save setup", hidden: true }) as HTMLButtonElement;
     expect(note.disabled).toBe(true);
@@ -66,7 +66,7 @@ describe("the set-up", () => {
 });
 
 describe("the numbers", () => {
-  it("say how many balls they rest on, and stand in a table behind every picture", async () => {
+  it("state their number of balls and have a table", async () => {
     await opened();
     const behind = screen.getAllByText("As a table");
     expect(behind.length).toBeGreaterThan(1);

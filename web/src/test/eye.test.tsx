@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-/** Eye practice: a swing is shown, graded by a key, told at once, and counted at the end. */
+/** Eye practice: a swing is shown, answered by a key, revealed at once, and counted at the end. */
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
@@ -39,7 +39,7 @@ async function begun(told: Schemas["PractisedOut"]) {
   return page;
 }
 
-it("tells at once what was in a swing, and keeps what was seen", async () => {
+it("reveals the answer at once and stores the coach's", async () => {
   await begun({ grade: sound, true_grade: fault });
   await screen.findByText("Swing 1 of 10");
   fireEvent.keyDown(window, { key: "1" });

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-/** Films of a lesson on recorded answers: sent, waited for, refused, and what they propose. */
+/** Films of a lesson on recorded answers: upload, progress, errors, proposed answers. */
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { expect, it } from "vitest";
 
@@ -32,7 +32,7 @@ const seen = [
   },
 ];
 
-/** What was sent besides where the lesson is. */
+/** Requests other than the stored station. */
 const deeds = () => changes().filter((one) => one.path !== LESSON);
 
 async function films(
@@ -52,7 +52,7 @@ async function films(
   return within(await screen.findByRole("region", { name: "Films" }));
 }
 
-it("says how far each film is and why one cannot be measured, which can be put away", async () => {
+it("shows progress and reasons of failed films", async () => {
   const problem = { field: "clip", message: "…", value: "'nobody'", expected: "one golfer in the picture" };
   const section = await films([
     { ...clip, state: "running", frames: 84 },
@@ -66,7 +66,7 @@ it("says how far each film is and why one cannot be measured, which can be put a
   await waitFor(() => expect(deeds()).toMatchObject([{ method: "DELETE", path: "/api/v1/clips/9" }]));
 });
 
-it("takes what films propose as a camera's, apart from belts and mats", async () => {
+it("stores film answers as the camera's", async () => {
   const row = { id: 41, name: "a.mp4", view: "down-the-line", ball: 3, received_at: "2026-05-04T09:00:00Z" };
   const filmed = { ...row, adjusted: false };
   const section = await films([], { recordings: [...recordings.recordings, filmed], seen });
@@ -79,7 +79,7 @@ it("takes what films propose as a camera's, apart from belts and mats", async ()
   expect(others.queryByRole("button", { name: "ball 3" })).toBeNull();
 });
 
-it("lets a single film be watched, and says nothing of one that was deleted", async () => {
+it("plays a single film and hides deleted ones", async () => {
   const row = { name: "a.mp4", view: "down-the-line", received_at: "2026-05-04T09:00:00Z", adjusted: false };
   const filmed = [
     { ...row, id: 41, ball: 3 },
@@ -92,7 +92,7 @@ it("lets a single film be watched, and says nothing of one that was deleted", as
   expect(section.queryByRole("link", { name: "Watch the film of ball 3" })).toBeNull();
 });
 
-it("sends several films one after the other", async () => {
+it("uploads several films one after another", async () => {
   const section = await films([]);
   section.getByText(/stored as long as the academy allows/);
   const files = ["a.mp4", "b.mp4"].map((name) => new File(["film"], name, { type: "video/mp4" }));
@@ -107,7 +107,7 @@ it("asks for the student's consent before a film can be imported", async () => {
   await waitFor(() => expect(deeds()).toMatchObject([{ method: "PUT", body: { given: true, confirmed: false } }]));
 });
 
-it("deletes films on withdrawal only after it was said how many", async () => {
+it("deletes films on withdrawal after stating their number", async () => {
   const student = recorded<Schemas["LessonOut"]>("lesson").student;
   const path = `/api/v1/students/${student.id}/filming`;
   const agreed = {

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-/** One search for everything that has a name: what fits which words, and where a find leads. */
+/** The search: matching and targets. */
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import axe from "axe-core";
 import { describe, expect, it } from "vitest";
@@ -17,24 +17,24 @@ const knowledge = recorded<Knowledge>("knowledge");
 const named = (words: string) =>
   fitting([...entriesOf(knowledge), ...pagesFor("head")], words).map((find) => find.label);
 
-describe("what fits", () => {
-  it("is what has words that begin so, its own name first, whatever accents and capitals say", () => {
+describe("search results", () => {
+  it("match word starts without accents or case, names first", () => {
     expect(named("seat li")[0]).toBe("Seat line");
     expect(named("JUDGE")).toContain("Eye practice");
     expect(fitting([{ key: "1", kind: "", label: "Éloi Mårtens", says: "", to: "/" }], "eloi mar")).toHaveLength(1);
     expect(named("clicker")).toEqual(["Your account"]);
     expect(named("no such thing")).toEqual([]);
   });
-  it("shows the academy's page to its head coach only", () => {
+  it("show the academy page only to the head coach", () => {
     expect(pagesFor("coach").map((page) => page.to)).not.toContain("/academy");
     expect(pagesFor("head").map((page) => page.to)).toContain("/academy");
   });
-  it("has every fault, look and drill once, and each leads to its own entry", () => {
+  it("contain every fault, check and drill once with its link", () => {
     const entries = entriesOf(knowledge);
     expect(new Set(entries.map((find) => find.to)).size).toBe(entries.length);
     expect(entries.length).toBeGreaterThan(knowledge.checks.length + knowledge.drills.length + 10);
   });
-  it("has a student's record, and the lesson that goes on", () => {
+  it("contain a student's record and open lesson", () => {
     const row = roster.rows.find((one) => one.going);
     if (!row?.going) throw new Error("somebody's lesson goes on");
     expect(peopleIn([row]).map((find) => find.to)).toEqual([`/students/${row.student.id}`, `/lessons/${row.going.id}`]);
@@ -48,7 +48,7 @@ describe("the search", () => {
     fireEvent.keyDown(document.body, { key: "/" });
     return { ...page, field: await screen.findByRole("combobox", { name: /A student, lesson/ }) };
   }
-  it("opens by its key, asks the server for people by the words, and goes to what is chosen by keys alone", async () => {
+  it("opens and selects by keyboard and asks the server for people", async () => {
     const { router, field } = await opened("/bays");
     fireEvent.change(field, { target: { value: "seat line" } });
     const option = await screen.findByRole("option", { name: /^Check\s?Seat line/ });
@@ -63,12 +63,12 @@ describe("the search", () => {
     expect((await screen.findAllByText("Seat line")).length).toBeGreaterThan(0);
     expect(screen.queryByRole("dialog")).toBeNull();
   });
-  it("is clean for a screen reader while it is open", async () => {
+  it("passes axe while open", async () => {
     await opened("/");
     const found = await axe.run(screen.getByRole("dialog"), { rules: { "color-contrast": { enabled: false } } });
     expect(found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
   });
-  it("says that nothing has that name, and is not opened by what somebody types", async () => {
+  it("says so without results, and does not open while typing", async () => {
     await opened("/");
     fireEvent.change(screen.getByRole("combobox", { name: /A student, lesson/ }), { target: { value: "zzz" } });
     const people = screen.queryAllByRole("option").length;

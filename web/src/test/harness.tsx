@@ -180,7 +180,7 @@ export function onRecordedServer() {
   });
 }
 
-/** Open a station and wait until nothing is asked of the server any more. */
+/** Open a station and wait until no request is open. */
 export async function opened(station: string, special: Record<string, unknown> = {}) {
   const page = openStation(station, special);
   await screen.findByRole("navigation", { name: "Stations" });

@@ -10,12 +10,12 @@ onRecordedServer();
 const shots = recorded<Schemas["ShotOut"][]>("shots");
 const proof = recorded<Schemas["ProofOut"]>("proof");
 
-describe("balls that nobody marked", () => {
+describe("unmarked balls", () => {
   const unmarked = shots.map((shot, i) =>
     i >= shots.length - 3 ? { ...shot, covered: true, movement: "", mark_basis: "", intent: "" } : shot,
   );
 
-  it("are counted on Prove and marked in turn with one key each, however fast", async () => {
+  it("are counted on Prove and marked one by one", async () => {
     await opened("prove", { [`GET ${LESSON}/shots`]: unmarked });
     screen.getByText("2 balls are waiting for your mark."); // the newest is asked for already
     for (const key of ["a", "1", "3", "2"]) fireEvent.keyDown(window, { key });
@@ -28,7 +28,7 @@ describe("balls that nobody marked", () => {
     );
   });
 
-  it("are told of at other stations, and lead to Prove", async () => {
+  it("are shown at other stations with a link to Prove", async () => {
     const page = await opened("baseline", { [`GET ${LESSON}/shots`]: unmarked });
     screen.getByText("3 balls are waiting for your mark.");
     fireEvent.click(screen.getByRole("button", { name: /^Mark one by one/ }));
@@ -49,7 +49,7 @@ describe("a stage without a ball", () => {
     panel.getByText("Success looks like:");
   });
 
-  it("is told from one with a ball, which says what the mark means", async () => {
+  it("differs from one with a ball", async () => {
     await opened("prove", { [`GET ${LESSON}/proof`]: at("half") });
     const panel = within(screen.getByRole("complementary", { name: "Proof" }));
     panel.getByRole("group", { name: /^Movement/ });
@@ -57,8 +57,8 @@ describe("a stage without a ball", () => {
   });
 });
 
-describe("a movement made in part", () => {
-  it("is not shown like a whole one", async () => {
+describe("a partly made movement", () => {
+  it("is shown differently from a full one", async () => {
     const last = shots.at(-1) as Schemas["ShotOut"];
     const partly = shots.map((s) => (s.id === last.id ? { ...s, covered: false, movement: "partly" } : s));
     const place = proof.ball_ids.indexOf(last.id);
@@ -75,7 +75,7 @@ describe("a movement made in part", () => {
 });
 
 describe("a verified claim", () => {
-  it("is shown with the interval it rests on, and with no other beside it", async () => {
+  it("shows exactly one interval", async () => {
     const pattern = { estimate: 1.4, low: 0.6, high: 2.2, evidence: 40, metrics: ["path_deg", "attack_deg"] };
     const change = { ...proof.proof?.change, estimate: -2, low: -5.6, high: 1.6 };
     const verified = { ...proof.proof, status: "verified", rests_on: "pattern", pattern, change };
@@ -88,7 +88,7 @@ describe("a verified claim", () => {
     expect(running.getAllByText(/−5\.6/).every((node) => details.contains(node))).toBe(true);
   });
 
-  it("names the ball by its number on the tape", async () => {
+  it("names the ball by its tape number", async () => {
     const [, second] = proof.ball_ids;
     const number = shots.find((s) => s.id === second)?.number;
     const verified = { ...proof, proof: { ...proof.proof, status: "verified", verified_at: 2 } };

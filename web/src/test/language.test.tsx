@@ -15,7 +15,7 @@ beforeAll(async () => {
 
 type Named = { name: string; devices?: { name: string }[] };
 
-/** What people and places are called, and signs that are no words. */
+/** Names of people and places, and signs that are not words. */
 const NAMES = ["Instavis", "English", "Deutsch", "Español", "CSV", "JSON", "C3D", "PDF"];
 const session = recorded<{ name: string; academy: string }>("session");
 NAMES.push(session.name, session.academy);
@@ -45,7 +45,7 @@ function unsaid(text: string): string {
 
 const SAID = ["aria-label", "title", "placeholder", "alt", "aria-valuetext", "aria-description"];
 
-/** Every text and every name for those who do not see that is in no brackets. */
+/** Return every text and accessible name without brackets. */
 function english(root: Element): string[] {
   const texts: string[] = [];
   for (const element of root.querySelectorAll("*")) {
@@ -56,7 +56,7 @@ function english(root: Element): string[] {
   return [...new Set(texts.filter((text) => /\p{L}{2}/u.test(unsaid(text))))];
 }
 
-it("brackets an entry and leaves its values", () => {
+it("brackets a sentence and keeps its values", () => {
   expect(t("prove-feel", { way: "Ola" })).toBe("⟦Féél: Ola⟧");
 });
 

@@ -1,4 +1,4 @@
-/** The sentences of the screens: every id that the code names exists, none is left over, translations fit. */
+/** The sentences of the screens: every id in the code exists, none is unused, translations fit. */
 import ts from "typescript";
 import { afterEach, describe, expect, it } from "vitest";
 
@@ -17,7 +17,7 @@ const SOURCES = import.meta.glob<string>(["../{app,features,shared}/**/*.{ts,tsx
 });
 /** Ids that are made from the ids of words. */
 const MADE = /^word-/;
-/** Attributes that are read out or shown and contain plain text: English on every screen. */
+/** Visible or spoken attributes with plain text, which would be English on every screen. */
 const PLAIN_ATTRIBUTES = /\b(?:aria-label|label|title|placeholder|alt)="[A-Z][a-z][^"]*"/g;
 const LABEL = 24;
 const ROOM = 14;
@@ -81,7 +81,7 @@ describe("sentences of the screens", () => {
     expect([...english.keys()].filter((id) => !MADE.test(id) && !quoted.has(`"${id}"`))).toEqual([]);
   });
 
-  it("are asked for by every attribute that shows text", () => {
+  it("are used by every attribute that shows text", () => {
     expect(Object.values(SOURCES).flatMap((text) => text.match(PLAIN_ATTRIBUTES) ?? [])).toEqual([]);
   });
 });
@@ -111,7 +111,7 @@ describe.each(OTHERS)("the language %s", (language) => {
 });
 
 describe("a sentence", () => {
-  it("is English where a language lacks it, and unchanged where no id", async () => {
+  it("falls back to English, and to the text itself", async () => {
     await speak("tlh");
     expect([t("common-baseline"), t("Ola Nordlys"), locale()]).toEqual(["Baseline", "Ola Nordlys", "tlh"]);
   });

@@ -1,4 +1,4 @@
-/** Which room of the front end may know which: app > features > shared, and no feature another but the lesson's frame. */
+/** Import rules of the front end: app > features > shared, and features do not import each other. */
 import { expect, it } from "vitest";
 
 const FILES = import.meta.glob<string>("../**/*.{ts,tsx}", { query: "?raw", import: "default", eager: true });
@@ -39,7 +39,7 @@ function allowed(from: Place, to: Place): boolean {
   return (from.room === "shared" && to.room === "api") || (from.room === "api" && to.room === "shared");
 }
 
-it("knows only what lies below", () => {
+it("imports only lower layers", () => {
   const wrong: string[] = [];
   for (const [file, text] of Object.entries(FILES)) {
     const path = file.replace("../", "");

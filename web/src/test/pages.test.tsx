@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-/** The pages beside the lesson on recorded answers: what they show, what they send, and that looking writes nothing. */
+/** Pages outside the lesson on recorded answers: content, requests, and no writes on reading. */
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import axe from "axe-core";
 import { describe, expect, it } from "vitest";
@@ -46,7 +46,7 @@ async function opened(address: string, special: Record<string, unknown> = {}) {
 }
 
 describe.each(PAGES)("%s", (_, address, words) => {
-  it("shows what was recorded, writes nothing by being looked at, and is clean for a screen reader", async () => {
+  it("shows recorded data, writes nothing, and passes axe", async () => {
     const { container } = await opened(address);
     expect(within(screen.getByRole("main")).getAllByText(words).length).toBeGreaterThan(0);
     expect(changes().filter((c) => !c.path.endsWith("/preview"))).toEqual([]);
@@ -72,7 +72,7 @@ describe.each([
 });
 
 describe("the academy", () => {
-  it("lists everybody with their role and sends what the head coach decides", async () => {
+  it("lists everyone with their role and sends changes", async () => {
     await opened("/academy");
     for (const coach of coaches) {
       const row = within(screen.getByRole("main")).getByText(coach.name).closest("li") as HTMLElement;
@@ -96,7 +96,7 @@ describe("the academy", () => {
     });
   });
 
-  it("is for the head coach alone", async () => {
+  it("is for the head coach only", async () => {
     const session = recorded<Schemas["SessionOut"]>("session");
     await opened("/academy", { "GET /api/v1/session": { ...session, role: "coach" } });
     expect(screen.queryByText("Team")).toBeNull();
@@ -104,8 +104,8 @@ describe("the academy", () => {
   });
 });
 
-describe("how the academy keeps house", () => {
-  it("sends how long things stay, and warns of students who would go", async () => {
+describe("data retention", () => {
+  it("sends retention times and warns about deletions", async () => {
     await opened("/academy", { "GET /api/v1/academy": { ...FEW_ZONES["GET /api/v1/academy"], students_due: 2 } });
     await screen.findByText(/This rule will erase 2 students/);
     fireEvent.change(screen.getByLabelText("Pictures of students (answers stay)"), {
@@ -115,7 +115,7 @@ describe("how the academy keeps house", () => {
     expect(changes()[0]).toMatchObject({ path: "/api/v1/academy", body: { keep_pictures_days: 365 } });
   });
 
-  it("searches what was written down, and who read it", async () => {
+  it("searches the activity log and record views", async () => {
     await opened("/academy");
     fireEvent.click(screen.getByRole("radio", { name: "Record views" }));
     fireEvent.change(screen.getByLabelText("Search"), { target: { value: "student 3" } });
@@ -124,7 +124,7 @@ describe("how the academy keeps house", () => {
 });
 
 describe("the desk", () => {
-  it("books with a coach and is shown no way to what was found", async () => {
+  it("books lessons without links to results", async () => {
     const session = recorded<Schemas["SessionOut"]>("session");
     const ended = { ...roster, rows: roster.rows.map((row) => ({ ...row, going: null })) };
     await opened("/", { "GET /api/v1/session": { ...session, role: "desk" }, "GET /api/v1/roster": ended });
@@ -147,7 +147,7 @@ describe("the desk", () => {
 });
 
 describe("students", () => {
-  it("are found by name and coach, archived, and put together when entered twice", async () => {
+  it("are found, archived and merged", async () => {
     const special: Record<string, unknown> = {};
     await opened("/", special);
     const [one, other] = students.filter((s) => s.hand === "right");
@@ -181,7 +181,7 @@ describe("students", () => {
     expect(changes()[1]).toMatchObject({ path: `/api/v1/students/${one?.id}/archived`, body: { archived: true } });
   });
 
-  it("says side and handicap of everybody, and sends what a new student's form says", async () => {
+  it("show hand and handicap, and save a new student", async () => {
     await opened("/");
     for (const student of students) {
       const row = screen.getByRole("link", { name: student.name }).closest("li") as HTMLElement;
@@ -201,7 +201,7 @@ describe("students", () => {
     });
   });
 
-  it("goes on to a new student's first lesson, and creates the student once when that fails at first", async () => {
+  it("start the first lesson of a new student, created once", async () => {
     const LESSONS = "POST /api/v1/lessons";
     const special: Record<string, unknown> = {
       "POST /api/v1/students": { ...students[0], id: 77 },
@@ -223,7 +223,7 @@ describe("students", () => {
 });
 
 describe("a student's record", () => {
-  it("says of every fault what became of it, and which drill was tried", async () => {
+  it("shows the state of every fault and the drill", async () => {
     await opened(`/students/${onRecord}`);
     const faults = screen.getByRole("region", { name: "Faults by lesson" });
     const tried = history.lessons.flatMap((lesson) => lesson.tried);
@@ -234,7 +234,7 @@ describe("a student's record", () => {
 });
 
 describe("outcomes", () => {
-  it("gives every drill its row with the interval of its share", async () => {
+  it("give every drill a row with its interval", async () => {
     await opened("/outcomes");
     const rows = within(screen.getByRole("table")).getAllByRole("row").slice(1);
     expect(rows).toHaveLength(outcomes.rows.length);
@@ -243,7 +243,7 @@ describe("outcomes", () => {
 });
 
 describe("bays", () => {
-  it("issues a token for a device that was named, and revokes one", async () => {
+  it("issue and revoke device tokens", async () => {
     const bay = bays[0] as Schemas["BayOut"];
     await opened("/bays", {
       [`POST /api/v1/bays/${bay.id}/devices`]: {
@@ -270,7 +270,7 @@ describe("the student's phone", () => {
     await opened("/home/token", { "POST /api/v1/home/token/practice": { stored: 1, known: 0, home } });
   };
 
-  it("counts felt and not, takes the last back, and sends the practice once", async () => {
+  it("counts repetitions with undo and sends the practice once", async () => {
     await start();
     fireEvent.click(screen.getByRole("button", { name: "Nothing hurts, start" }));
     for (const touch of ["Felt it", "Felt it", "Did not feel it", "Felt it"])
@@ -283,7 +283,7 @@ describe("the student's phone", () => {
     expect(await screen.findByText("Everything is sent.")).toBeTruthy();
   });
 
-  it("stops for pain with one touch more, and says who lifts it", async () => {
+  it("stops for pain in two taps and says who can resume", async () => {
     await start();
     fireEvent.click(screen.getByRole("button", { name: "Something hurts" }));
     const [id, region] = Object.entries(home.words.region)[0] as [string, string];
@@ -292,7 +292,7 @@ describe("the student's phone", () => {
     expect(changes()[0]?.body).toMatchObject({ entries: [{ felt: 0, not_felt: 0, pain: id }] });
   });
 
-  it("shows the page of the lesson and every day of the plan", async () => {
+  it("shows the lesson page and every planned day", async () => {
     await start();
     fireEvent.click(screen.getByRole("radio", { name: "Page" }));
     for (const section of home.page.sections) expect(screen.getByRole("heading", { name: section.title })).toBeTruthy();
@@ -304,7 +304,7 @@ describe("the student's phone", () => {
 });
 
 describe("the knowledge base", () => {
-  it("tries a change on stored lessons before it is kept, and keeps what was changed", async () => {
+  it("previews a change on stored lessons and saves it", async () => {
     await opened("/knowledge", {
       "POST /api/v1/knowledge/preview": { lessons: 3, moved: [] },
       "POST /api/v1/knowledge/versions": { number: 2 },
@@ -318,8 +318,8 @@ describe("the knowledge base", () => {
   });
 });
 
-describe("the questions before a lesson", () => {
-  it("sends the answers a moment after the last touch, once, with what was there before", async () => {
+describe("the intake page", () => {
+  it("sends all answers once after the last tap", async () => {
     const page = recorded<Schemas["AskPageOut"]>("ask");
     await opened("/ask/token", { "PUT /api/v1/ask/token": page });
     const goal = screen.getByLabelText("Goal") as HTMLInputElement;

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-/** The measured pivot in Prove: its axis and gate, what was measured of the chosen ball, the slope, and who overruled. */
+/** The measured pivot in Prove: axis, gate, the selected ball's value, the slope, and coach overrides. */
 import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
@@ -39,7 +39,7 @@ const gate: Schemas["PivotGate"] = {
   guards: {},
 };
 
-/** As many readings as there are balls, each as its own mark says. */
+/** One reading for each ball, matching its mark. */
 function pivotOf(changes: Partial<PivotProof> = {}): PivotProof {
   const movement = new Map(shots.map((s) => [s.id, s.movement]));
   const balls = told.ball_ids.map((id) => {
@@ -72,7 +72,7 @@ async function prove(pivot: PivotProof | null, last: Partial<Schemas["ShotOut"]>
   };
 }
 
-it("gives the pivot lane an axis with a gate in its own unit, the movement always upward", async () => {
+it("draws the pivot axis with its gate, movement upward", async () => {
   const { picture, panel } = await prove(pivotOf());
   picture.getByText("Thrust");
   expect(picture.queryByText("Movement")).toBeNull();
@@ -83,7 +83,7 @@ it("gives the pivot lane an axis with a gate in its own unit, the movement alway
   panel.getByText("slope on the measured pivot");
 });
 
-it("says so when the coach saw a ball otherwise, and shows the marks beside the axis", async () => {
+it("shows a differing coach mark beside the axis", async () => {
   const balls = pivotOf().balls.map((ball, i, all) => (i === all.length - 1 ? seen(4.6, "missed") : ball));
   const pivot = pivotOf({ balls, agreement: { both: 4, same: 3 } });
   const { picture, panel } = await prove(pivot, { movement: "done", mark_basis: "blind" });
@@ -95,17 +95,17 @@ it("says so when the coach saw a ball otherwise, and shows the marks beside the 
 describe("what leaves a mark open", () => {
   const balls = (more: Partial<Schemas["PivotMark"]>) => pivotOf().balls.map(() => ({ ...seen(1.2, "done"), ...more }));
 
-  it("is that it is close", async () => {
+  it("is a close value", async () => {
     const { panel } = await prove(pivotOf({ balls: balls({ close: true }) }));
     panel.getByText("Close to the limit.", { exact: false });
   });
 
-  it("is that something else moved along", async () => {
+  it("is a violated limit", async () => {
     const { panel } = await prove(pivotOf({ balls: balls({ broken: "lift_cm", mark: "partly" }) }));
     panel.getByText("Something else changed along with it; it explains part of the change at most.", { exact: false });
   });
 
-  it("is a gate that makes none, or stands where the table says", async () => {
+  it("is a blunt gate or one from the table", async () => {
     const sentence = "4 balls measured; the slope takes a few more.";
     const slope = { ...pivotOf().slope, sentence, estimate: null, low: null, high: null, balls: 4 };
     const blunt = { ...gate, blunt: true, balls: 0 };
@@ -116,7 +116,7 @@ describe("what leaves a mark open", () => {
   });
 });
 
-it("stays as it was where nothing is measured", async () => {
+it("is unchanged without measurements", async () => {
   const { picture, panel } = await prove(null);
   picture.getByText("Movement");
   expect(panel.queryByText(/^Measured:/)).toBeNull();

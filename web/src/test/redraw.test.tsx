@@ -29,7 +29,7 @@ vi.mock("../features/assessment/CheckStation", async () => {
 onRecordedServer();
 
 describe("a key press", () => {
-  it("draws anew what shows the choice, and nothing else", async () => {
+  it("re-renders only what shows the selection", async () => {
     const { cache } = openStation("check");
     await screen.findByText("a station");
     await settled(cache);

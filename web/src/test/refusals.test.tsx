@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-/** What the screens do when the server does not answer as they hoped. */
+/** How the screens handle server errors. */
 import { act, screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
@@ -19,13 +19,13 @@ async function asksAgain(refused: Record<string, unknown>) {
 }
 
 describe("a lesson on screen", () => {
-  it("asks who is there as soon as any question is refused to strangers", async () => {
+  it("checks the session after a 401", async () => {
     const stranger = new Refusal(401, "session", "Sign in first.");
     await asksAgain({ [`GET ${LESSON}`]: stranger, "GET /api/v1/session": stranger });
     expect(await screen.findByRole("button", { name: "Sign in" })).toBeTruthy();
   });
 
-  it("keeps what is known of who is there until the answer", async () => {
+  it("keeps the known session until the answer", async () => {
     const stranger = new Refusal(401, "session", "Sign in first.");
     const { cache, said } = await asksAgain({ [`GET ${LESSON}`]: stranger, "GET /api/v1/session": stranger });
     await screen.findByRole("button", { name: "Sign in" });
@@ -33,22 +33,22 @@ describe("a lesson on screen", () => {
     expect(said()).toBeLessThan(3); // who is there is not asked for ever
   });
 
-  it("stays while the server is away", async () => {
+  it("stays while the server is down", async () => {
     const away = new Refusal(503, "server", "The database does not answer.");
     await asksAgain({ [`GET ${LESSON}`]: away, [`GET ${LESSON}/shots`]: away });
     expect(screen.getByRole("region", { name: "Balls" })).toBeTruthy();
   });
 });
 
-describe("a question", () => {
+describe("a query", () => {
   const retry = newCache().getDefaultOptions().queries?.retry as (count: number, error: Error) => boolean;
 
-  it.each([0, 502, 503, 504])("is asked again after %s, but not for ever", (status) => {
+  it.each([0, 502, 503, 504])("is retried after %s, with a limit", (status) => {
     expect(retry(0, new Problems(status, []))).toBe(true);
     expect(retry(5, new Problems(status, []))).toBe(false);
   });
 
-  it.each([401, 403, 404, 422, 500])("is not asked again after %s", (status) => {
+  it.each([401, 403, 404, 422, 500])("is not retried after %s", (status) => {
     expect(retry(0, new Problems(status, []))).toBe(false);
   });
 });

@@ -24,7 +24,7 @@ const lesson = recorded<Schemas["LessonOut"]>("lesson");
 const corrections = recorded<Schemas["Choices"]>("corrections");
 
 describe.each(STATIONS)("the station %s", (station, words) => {
-  it("shows what was recorded, changes nothing by being looked at, and is clean for a screen reader", async () => {
+  it("shows recorded data, changes nothing, and passes axe", async () => {
     const { container } = await opened(station);
     expect(within(screen.getByRole("main")).getAllByText(words).length).toBeGreaterThan(0);
     // The server remembers where the lesson is; nothing else is written by looking.
@@ -34,8 +34,8 @@ describe.each(STATIONS)("the station %s", (station, words) => {
   });
 });
 
-describe("the stations to come", () => {
-  it("are asked for while nothing else is, each question once: the next one's, then of one who stays all others'", async () => {
+describe("the next stations", () => {
+  it("are prefetched when idle, each query once", async () => {
     await opened("baseline");
     const ahead = ["checks", "cause", "stills", "intake", "corrections", "take-home"];
     const askedAhead = () => asked().filter((name) => ahead.includes(name));
@@ -48,7 +48,7 @@ describe("the stations to come", () => {
 });
 
 describe("the tape", () => {
-  it("says of every ball what the server says of it", async () => {
+  it("shows the server's state of every ball", async () => {
     await opened("prove");
     const tape = screen.getByRole("region", { name: "Balls" });
     for (const row of proof.tape.slice(-6)) {
@@ -61,7 +61,7 @@ describe("the tape", () => {
 });
 
 describe("a number that contradicts its balls", () => {
-  it("leads by one key to where its sign is set", async () => {
+  it("leads to the column mapping by one key", async () => {
     const ranking = { ...recorded<Ranking>("cause"), signs_in_doubt: true };
     const page = await opened("cause", { [`GET ${LESSON}/cause`]: ranking });
     await screen.findByRole("button", { name: /^Check the column mapping/ });
@@ -71,14 +71,14 @@ describe("a number that contradicts its balls", () => {
     await waitFor(() => expect(document.activeElement?.textContent).toBe("Import file"));
   });
 
-  it("is not asked about where all agree", async () => {
+  it("is not reported if all agree", async () => {
     await opened("cause");
     expect(screen.queryByRole("button", { name: /^Check the column mapping/ })).toBeNull();
   });
 });
 
-describe("what this body can do", () => {
-  it("says what the body tests mean, and keeps a part as it is touched", async () => {
+describe("the body screen", () => {
+  it("explains results and saves each part at once", async () => {
     const body = recorded<Schemas["BodyOut"]>("body");
     await opened("check");
     const section = screen.getByRole("region", { name: "Body screen" });
@@ -109,7 +109,7 @@ describe("hints", () => {
   const NEW = { "GET /api/v1/session": session };
   const text = /Change one thing only/;
 
-  it("say to somebody new what to do at a station, until they are put away; the browser remembers", async () => {
+  it("guide a new coach until dismissed", async () => {
     const first = await opened("correct", NEW);
     screen.getByText(text);
     fireEvent.click(screen.getByRole("button", { name: "Got it" }));
@@ -123,7 +123,7 @@ describe("hints", () => {
     localStorage.clear();
   });
 
-  it("come back by the list of keys, for anybody", async () => {
+  it("return from the list of keys", async () => {
     await opened("correct");
     expect(screen.queryByText(text)).toBeNull();
     fireEvent.keyDown(document.body, { key: "?" });
@@ -169,7 +169,7 @@ describe("the coach's school", () => {
 });
 
 describe("correct", () => {
-  it("lets a way of making it felt be chosen with the drill", async () => {
+  it("lets the coach choose a feel with the drill", async () => {
     await opened("correct");
     const ways = screen.getByRole("radiogroup", { name: "Feel" });
     const [, other] = within(ways).getAllByRole("radio");
@@ -183,7 +183,7 @@ describe("correct", () => {
     expect(way?.label).toBe(other?.textContent);
   });
 
-  it("sends only what the coach chose, and a gate only when it was moved", async () => {
+  it("sends only the choice, and a gate only if moved", async () => {
     await opened("correct");
     const candidate =
       corrections.candidates.find((c) => c.id === corrections.active?.fault) ?? corrections.candidates[0];
@@ -195,7 +195,7 @@ describe("correct", () => {
     expect(body.fault).toBe(candidate?.id);
   });
 
-  it("sends a gate that was moved", async () => {
+  it("sends a moved gate", async () => {
     await opened("correct");
     fireEvent.click(screen.getByRole("radio", { name: "Gate" }));
     const [from] = screen.getAllByLabelText(/^From/);
@@ -208,7 +208,7 @@ describe("correct", () => {
 });
 
 describe("prove", () => {
-  it("says when the next balls go into the baseline, and one touch lets them prove", async () => {
+  it("says when the next balls go into the baseline, and switches back", async () => {
     const elsewhere = {
       ...lesson,
       ended_at: null,
@@ -221,7 +221,7 @@ describe("prove", () => {
     expect(changes().at(-1)?.body).toEqual({ purpose: "prove", stage: proof.correction?.stage });
   });
 
-  it("marks the newest ball by one key, and fetches nothing twice for it", async () => {
+  it("marks the newest ball by one key without duplicate queries", async () => {
     const newest = shots.at(-1) as Schemas["ShotOut"];
     const marked = { ...newest, movement: "missed" };
     await opened("prove", { [`PATCH /api/v1/shots/${newest.id}`]: marked });
@@ -238,7 +238,7 @@ describe("prove", () => {
 });
 
 describe("a ball whose mark is newer than the proof", () => {
-  it("is told by its number alone until the proof knows the mark, never as not marked", async () => {
+  it("shows only its number until the proof is updated", async () => {
     const newest = shots.at(-1) as Schemas["ShotOut"];
     const last = proof.ball_ids.indexOf(newest.id);
     const verdicts = proof.proof?.verdicts.map((told, i) =>
@@ -254,13 +254,13 @@ describe("a ball whose mark is newer than the proof", () => {
   });
 });
 
-describe("a covered ball", () => {
+describe("a hidden ball", () => {
   const newest = shots.at(-1) as Schemas["ShotOut"];
   const covered = { ...newest, movement: "", mark_basis: "", covered: true };
   const special = { [`GET ${LESSON}/shots`]: [...shots.slice(0, -1), covered] };
   const verdict = proof.proof?.verdicts.at(-1)?.reasons.join(" ") ?? "";
 
-  it("shows neither number nor strand nor verdict until it is marked", async () => {
+  it("shows no number, strand or verdict until marked", async () => {
     await opened("prove", special);
     const whole = document.body.textContent ?? "";
     expect(verdict.length).toBeGreaterThan(10);
@@ -272,7 +272,7 @@ describe("a covered ball", () => {
     expect(ball.textContent).not.toMatch(/path|verdict/);
   });
 
-  it("is not opened on Baseline either", async () => {
+  it("stays hidden on Baseline", async () => {
     await opened("baseline", special);
     sent.length = 0;
     fireEvent.keyDown(window, { key: "End", code: "End" });
@@ -280,7 +280,7 @@ describe("a covered ball", () => {
     expect(asked().filter((path) => path.includes(String(newest.id)))).toEqual([]);
   });
 
-  it("is marked blind by one key, or uncovered by another and then counts as seen", async () => {
+  it("is marked blind by one key, or shown by another and then seen", async () => {
     await opened("prove", { ...special, [`PATCH /api/v1/shots/${newest.id}`]: covered });
     sent.length = 0;
     fireEvent.keyDown(window, { key: "u", code: "KeyU" });
@@ -298,7 +298,7 @@ describe("a change whose link is untested", () => {
     proof: { ...proof.proof, status: "supported", call_balls: true, reason: "Changed.", verified_at: null },
   };
 
-  it("offers called balls, by touch and by key", async () => {
+  it("offers called balls by tap and by key", async () => {
     await opened("prove", { [`GET ${LESSON}`]: { ...lesson, ended_at: null }, [`GET ${LESSON}/proof`]: told });
     const offer = screen.getByRole("button", { name: /Test old vs. new/ });
     sent.length = 0;
@@ -307,7 +307,7 @@ describe("a change whose link is untested", () => {
     expect(offer).toBeTruthy();
   });
 
-  it("says in large letters what is called", async () => {
+  it("shows the call in large letters", async () => {
     const trial = { id: 4, first: "old", second: "new", primary: "path_deg", balls_planned: 8, ended: false };
     const running = [{ ...trial, next_call: "old", balls: [], result: null, sentence: "0 of 8 balls." }];
     await opened("prove", { [`GET ${LESSON}/trials`]: running });
@@ -324,7 +324,7 @@ describe("check", () => {
   const heading = () => within(screen.getByRole("main")).getByRole("heading", { level: 2 }).textContent;
   const turned = { ...ranking, next_checks: ranking.next_checks.toReversed() };
 
-  it("keeps the look under the finger when a better order arrives", async () => {
+  it("keeps the current check when a new order arrives", async () => {
     const special: Record<string, unknown> = {};
     const page = await opened("check", special);
     const before = heading();
@@ -333,7 +333,7 @@ describe("check", () => {
     expect(heading()).toBe(before);
   });
 
-  it("goes on to the look that tells most when the order that follows from a grade is known", async () => {
+  it("moves to the most useful check once the new order is known", async () => {
     const special: Record<string, unknown> = {};
     const page = await opened("check", special);
     const before = heading() ?? "";
@@ -354,7 +354,7 @@ describe("check", () => {
 });
 
 describe("refused balls", () => {
-  it("are said in one line on every station, with what to do", async () => {
+  it("are shown on every station with what to do", async () => {
     const group = {
       reason: "other-hand",
       count: 2,

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-/** Practice lessons: begun at a level, hit and watched by keys, told when they have ended. */
+/** Practice lessons: start at a level, hit and watch by keys, results at the end. */
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import axe from "axe-core";
 import { describe, expect, it } from "vitest";
@@ -55,7 +55,7 @@ async function opened(station: string, special: Record<string, unknown> = {}) {
 const looked = () => sent.filter((s) => s.path.includes("/training/swings/"));
 
 describe("the golfer of a practice lesson", () => {
-  it("stands beside every station with what to do there, and is clean for a screen reader", async () => {
+  it("is beside every station with a hint and passes axe", async () => {
     const { golfer, container } = await opened("baseline");
     within(golfer).getByText(/Hit about ten balls/);
     within(golfer).getByText(/Usual golfer/);
@@ -63,7 +63,7 @@ describe("the golfer of a practice lesson", () => {
     expect(found.violations.map((v) => v.id)).toEqual([]);
   });
 
-  it("hits by its key and by its buttons, and never while somebody types", async () => {
+  it("hits by key and button, but not while typing", async () => {
     const { golfer } = await opened("baseline");
     fireEvent.keyDown(document.body, { key: "h" });
     const hits = () => changes().filter((c) => c.path === `${LESSON}/training/balls`);
@@ -76,7 +76,7 @@ describe("the golfer of a practice lesson", () => {
     expect(hits()).toHaveLength(2);
   });
 
-  it("is seen from where the open look is looked at, of the ball that would be marked", async () => {
+  it("is shown from the current check's view", async () => {
     await opened("check");
     const [look] = screen.getAllByRole("heading", { level: 2 });
     const open = looks.find((l) => l.label === look?.textContent);
@@ -85,7 +85,7 @@ describe("the golfer of a practice lesson", () => {
     expect(looked().at(-1)?.query).toEqual({ ball: String(last?.number) });
   });
 
-  it("is seen on Prove for the look that says most of what is corrected", async () => {
+  it("is shown on Prove for the correction's best check", async () => {
     await opened("prove");
     const fault = recorded<Schemas["ProofOut"]>("proof").correction?.fault ?? "";
     const id = looked().at(-1)?.path.split("/").at(-1);
@@ -93,21 +93,21 @@ describe("the golfer of a practice lesson", () => {
     expect(Math.max(...Object.values(speaks).map((s) => s[fault] ?? 0))).toBe(2);
   });
 
-  it("turns around when told", async () => {
+  it("changes its view on request", async () => {
     const { golfer } = await opened("baseline");
     const before = looked().at(-1)?.path;
     fireEvent.click(within(golfer).getByRole("button", { name: "Down the line" }));
     await waitFor(() => expect(looked().at(-1)?.path).not.toBe(before));
   });
 
-  it("is told at the end, and hits no more", async () => {
+  it("is revealed at the end and hits no more", async () => {
     const { golfer } = await opened("take-home");
     fireEvent.click(within(golfer).getByRole("button", { name: /End lesson/ }));
     await waitFor(() => expect(changes()).toContainEqual(expect.objectContaining({ body: { ended: true } })));
     expect(screen.queryByRole("button", { name: "End lesson" })).toBeNull();
   });
 
-  it("keeps still once it has ended", async () => {
+  it("does not hit after the end", async () => {
     const { golfer } = await opened("take-home", {
       [`GET ${LESSON}`]: { ...lesson, ended_at: "2026-05-04T10:00:00Z" },
       [`GET ${LESSON}/training`]: told,
@@ -119,7 +119,7 @@ describe("the golfer of a practice lesson", () => {
     expect(screen.queryByRole("button", { name: "Reopen lesson" })).toBeNull();
   });
 
-  it("is not there in a lesson of a student, where its keys do nothing", async () => {
+  it("is absent in a student's lesson", async () => {
     const page = openStation("baseline");
     await settled(page.cache);
     expect(screen.queryByRole("complementary", { name: "The made-up golfer" })).toBeNull();
@@ -130,7 +130,7 @@ describe("the golfer of a practice lesson", () => {
 });
 
 describe("the list of practice lessons", () => {
-  it("begins one at a level and goes there", async () => {
+  it("starts one at a level and opens it", async () => {
     const page = openAt("/train", { "POST /api/v1/trainings": { lesson_id: lesson.id } });
     await settled(page.cache);
     fireEvent.click(screen.getByRole("button", { name: "Start: Tangled" }));
@@ -138,7 +138,7 @@ describe("the list of practice lessons", () => {
     expect(changes()[0]).toMatchObject({ path: "/api/v1/trainings", body: { level: "tangled" } });
   });
 
-  it("tells of ended ones how they went, and takes one away", async () => {
+  it("shows results and deletes one", async () => {
     const page = openAt("/train");
     await settled(page.cache);
     const [row] = rows as [Schemas["TrainingRow"]];
@@ -180,7 +180,7 @@ describe("the list of practice lessons", () => {
       /the leading one/,
       /too few marked balls/,
     ],
-  ])("says what a claim was worth: %o", async (changed, cause, claim) => {
+  ])("rates the claim: %o", async (changed, cause, claim) => {
     const row = { ...rows[0], score: { ...score, ...changed, marks: 4, marks_right: 1 } };
     const page = openAt("/train", { "GET /api/v1/trainings": [row] });
     await settled(page.cache);

@@ -3,20 +3,20 @@ import { describe, expect, it } from "vitest";
 import { CURVE, curveOf, nudged, readingWords, valueAt } from "./curves";
 
 describe("curve", () => {
-  it("spans the sheet and always holds zero", () => {
+  it("spans the sheet and includes zero", () => {
     const curve = curveOf([0, 1, 2], [3, 5, 4]);
     expect(curve.low).toBe(0);
     expect(curve.high).toBe(5);
     expect(curve.x(2)).toBe(CURVE.width - CURVE.right);
     expect(curve.path.startsWith("M6.0")).toBe(true);
   });
-  it("stands a flat curve", () => {
+  it("draws a flat curve", () => {
     expect(curveOf([0, 1], [0, 0]).path).not.toContain("NaN");
   });
 });
 
 describe("value at a time", () => {
-  it("is linear between points and held at the ends", () => {
+  it("is linear between points and constant at the ends", () => {
     expect(valueAt([0, 1, 2], [0, 10, 0], 0.5)).toBe(5);
     expect(valueAt([0, 1, 2], [3, 10, 7], -1)).toBe(3);
     expect(valueAt([0, 1, 2], [3, 10, 7], 9)).toBe(7);
@@ -25,10 +25,10 @@ describe("value at a time", () => {
 
 describe("a moved moment", () => {
   const at = { top: 1, transition: 1.1, impact: 1.3 };
-  it("moves freely between its neighbours", () => {
+  it("moves freely between its neighbors", () => {
     expect(nudged(at, "transition", 0.05, 2)).toBe(1.15);
   });
-  it("never passes one", () => {
+  it("never passes a neighbor", () => {
     expect(nudged(at, "transition", 5, 2)).toBe(1.295);
     expect(nudged(at, "transition", -5, 2)).toBe(1.005);
   });

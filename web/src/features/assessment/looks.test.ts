@@ -9,31 +9,31 @@ const next = (...ids: string[]) => ids.map((id) => ({ id })) as unknown as Ranki
 const checks = [look("a", "down-the-line"), look("b", "face-on"), look("c")];
 const ids = (looks: Check[]) => looks.map((c) => c.id);
 
-describe("looks to come", () => {
-  it("leaves out what is graded", () => {
+describe("remaining checks", () => {
+  it("leave out answered checks", () => {
     expect(ids(looksToCome(checks, { b: "good" }, next(), "swing"))).toEqual(["a", "c"]);
   });
-  it("puts what tells most first, and what is not ranked last", () => {
+  it("start with the most useful and end with unranked ones", () => {
     expect(ids(looksToCome(checks, {}, next("c", "a"), "value"))).toEqual(["c", "a", "b"]);
   });
-  it("groups by view in the order the coach stands", () => {
+  it("group by view in order", () => {
     expect(ids(looksToCome(checks, {}, next(), "view"))).toEqual(["b", "a", "c"]);
   });
 });
 
-describe("walking through looks", () => {
+describe("stepping through checks", () => {
   it("stays inside the list", () => {
     expect(walkFrom(checks, "a", -1)).toBe("a");
     expect(walkFrom(checks, "b", 1)).toBe("c");
     expect(walkFrom(checks, "c", 1)).toBe("c");
   });
-  it("starts from the first when nothing is current", () => {
+  it("starts at the first check", () => {
     expect(walkFrom(checks, undefined, 1)).toBe("b");
     expect(walkFrom([], "a", 1)).toBeNull();
   });
 });
 
-describe("worth of a look", () => {
+describe("usefulness of a check", () => {
   it.each([
     [0.5, 0.5, "Most useful"],
     [0.25, 0.5, "Useful"],

@@ -8,11 +8,11 @@ const still = (points: Record<string, number[]> = {}, scale: unknown = null) =>
 const scale = { a: [0, 0], b: [0, 300], length_cm: 100 };
 
 describe("guided order", () => {
-  it("asks for the address picture first, then the look's", () => {
+  it("asks for the address picture first, then the check's", () => {
     expect(nextStep(guide, undefined, undefined)).toEqual({ do: "add", which: "address" });
     expect(nextStep(guide, undefined, still())).toEqual({ do: "add", which: "look" });
   });
-  it("then for the landmark on address, then on the look, then for the length", () => {
+  it("asks for landmarks at address, then at the check, then for the length", () => {
     expect(nextStep(guide, still(), still())).toEqual({ do: "click", which: "address", landmark: "seat" });
     expect(nextStep(guide, still(), still({ seat: [1, 1] }))).toEqual({ do: "click", which: "look", landmark: "seat" });
     expect(nextStep(guide, still({ seat: [1, 1] }), still({ seat: [1, 1] }))).toEqual({
@@ -21,17 +21,17 @@ describe("guided order", () => {
     });
     expect(nextStep(guide, still({ seat: [1, 1] }), still({ seat: [1, 1] }, scale))).toEqual({ do: "done" });
   });
-  it("needs no address and no length where the measure does not", () => {
+  it("skips address and length if not needed", () => {
     const angle = { ...guide, since_address: false, needs_length: false };
     expect(nextStep(angle, still({ seat: [1, 1] }), undefined)).toEqual({ do: "done" });
   });
 });
 
-describe("places on the picture", () => {
-  it("turn presses into picture pixels", () => {
+describe("positions on the picture", () => {
+  it("convert clicks to picture pixels", () => {
     expect(placeOf([110, 70], { left: 10, top: 20, width: 400, height: 300 }, still())).toEqual([200, 100]);
   });
-  it("stay inside", () => {
+  it("stay inside the picture", () => {
     expect(inside([-5, 9999], still())).toEqual([0, 600]);
   });
   it("move by keys, faster with Shift", () => {

@@ -33,7 +33,7 @@ describe("the ring", () => {
     return new Ring({} as MediaStream, make, () => Date.now());
   };
 
-  it("always holds at least half a turn, and never more than one and a half", async () => {
+  it("holds between half a period and one and a half", async () => {
     const one = ring();
     one.start();
     for (const wait of [TURN, 1700, 3900, 2200, 8100]) {
@@ -47,7 +47,7 @@ describe("the ring", () => {
     }
   });
 
-  it("films on after the ball, and tells when in the film it was told", async () => {
+  it("keeps filming after the ball and knows its time in the film", async () => {
     const one = ring();
     one.start();
     await vi.advanceTimersByTimeAsync(4000);
@@ -58,7 +58,7 @@ describe("the ring", () => {
     expect(await film?.blob.text()).toBe(`${3500 + AFTER}`);
   });
 
-  it("keeps nothing once it is stopped, and nothing of before it began", async () => {
+  it("keeps nothing after stopping or from before starting", async () => {
     const one = ring();
     one.start();
     await vi.advanceTimersByTimeAsync(3000);
@@ -83,7 +83,7 @@ describe("the outbox", () => {
   };
   const refusal = (status: number, message = "No.") => new Problems(status, [{ field: "film", message } as never]);
 
-  it("sends the oldest first and forgets what was taken", async () => {
+  it("sends the oldest first and deletes accepted films", async () => {
     const store = shelf(film("second", 2), film("first", 1));
     const sent: string[] = [];
     const stands: Stand[] = [];
@@ -97,29 +97,26 @@ describe("the outbox", () => {
     expect(stands.at(-1)).toEqual({ waiting: 0, sent: 2, problem: "" });
   });
 
-  it.each([0, 401, 429, 500, 503])(
-    "keeps a film through an answer of %s and sends it again, later and later",
-    async (status) => {
-      const store = shelf();
-      let tries = 0;
-      const outbox = new Outbox(
-        store,
-        async () => {
-          tries += 1;
-          if (tries < 4) throw refusal(status);
-        },
-        () => undefined,
-      );
-      await outbox.add(film("one"));
-      expect([tries, store.kept.size]).toEqual([1, 1]);
-      await vi.advanceTimersByTimeAsync(1000 + 2000);
-      expect([tries, store.kept.size]).toEqual([3, 1]);
-      await vi.advanceTimersByTimeAsync(4000);
-      expect([tries, store.kept.size]).toEqual([4, 0]);
-    },
-  );
+  it.each([0, 401, 429, 500, 503])("keeps a film after %s and retries with growing pauses", async (status) => {
+    const store = shelf();
+    let tries = 0;
+    const outbox = new Outbox(
+      store,
+      async () => {
+        tries += 1;
+        if (tries < 4) throw refusal(status);
+      },
+      () => undefined,
+    );
+    await outbox.add(film("one"));
+    expect([tries, store.kept.size]).toEqual([1, 1]);
+    await vi.advanceTimersByTimeAsync(1000 + 2000);
+    expect([tries, store.kept.size]).toEqual([3, 1]);
+    await vi.advanceTimersByTimeAsync(4000);
+    expect([tries, store.kept.size]).toEqual([4, 0]);
+  });
 
-  it("lets go of what is refused for good and says why", async () => {
+  it("drops a permanently refused film with its reason", async () => {
     const store = shelf(film("one"));
     const stands: Stand[] = [];
     const send = async () => {
@@ -130,7 +127,7 @@ describe("the outbox", () => {
     expect(stands.at(-1)).toEqual({ waiting: 0, sent: 0, problem: "The student has not agreed to be filmed." });
   });
 
-  it("sends one film at a time, and nothing after its end", async () => {
+  it("sends one film at a time, and none after stopping", async () => {
     const store = shelf(film("one"));
     const send = vi.fn(async () => {
       throw refusal(0);

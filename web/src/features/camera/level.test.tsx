@@ -16,20 +16,20 @@ function Shown() {
 }
 
 describe("the level of a camera", () => {
-  it.each([0, 90, 180, -90])("is told however the phone is held: %d°", (held) => {
+  it.each([0, 90, 180, -90])("is known in every orientation: %d°", (held) => {
     for (const sign of [1, -1]) {
       expect(turned(felt(held + 5, sign))).toBeCloseTo(5);
       expect(turned(felt(held - 3, sign))).toBeCloseTo(-3);
     }
   });
 
-  it("is not told of a phone on its back, or of one that feels nothing", () => {
+  it("is unknown for a phone lying flat or without sensors", () => {
     expect(turned({ x: 0.4, y: -0.2 })).toBeUndefined();
     expect(turned({ x: null, y: null })).toBeUndefined();
     expect(turned(null)).toBeUndefined();
   });
 
-  it("follows a tilt, not a shake, and calls little nothing", () => {
+  it("follows a tilt, ignores shaking and small angles", () => {
     const feel = (degrees: number, times = 1) =>
       act(() => {
         for (let i = 0; i < times; i++) {

@@ -27,19 +27,19 @@ const checks = [{ id: "look", speaks: { bad: { one: 2 } } }] as unknown as Check
 describe("the cause board", () => {
   const board = ribbonsOf(ranking, checks);
 
-  it("draws a ribbon for every piece that matters, wider for more", () => {
+  it("draws a ribbon for every relevant piece, wider for more", () => {
     expect(board.left.map((r) => r.key)).toEqual(["one/metric:path", "one/metric:face", "two/metric:path"]);
     expect(board.left[0]?.width).toBeGreaterThan(board.left[2]?.width ?? 99);
     expect(board.left.map((r) => r.against)).toEqual([false, true, false]);
   });
 
-  it("links looks only to the faults they speak of, and leaves idle looks out", () => {
+  it("links checks only to their faults and leaves out others", () => {
     expect(board.looks.map((l) => l.id)).toEqual(["look"]);
     expect(board.right.map((r) => r.fault)).toEqual(["one"]);
   });
 });
 
-describe("looks that tell two causes apart", () => {
+describe("checks that separate two causes", () => {
   const look = (id: string, speaks: Record<string, Record<string, number>>) => ({ id, speaks }) as unknown as Check;
   const checks = [
     look("both", { bad: { one: 2, other: 2 } }),
@@ -50,17 +50,17 @@ describe("looks that tell two causes apart", () => {
   const ranking = {
     next_checks: ["neither", "against", "both", "for-one"].map((id) => ({ id })),
   } as unknown as Ranking;
-  it("are those that speak of one and not alike of the other, in the order of their worth", () => {
+  it("differ for the two causes, most useful first", () => {
     expect(tellingApart(checks, ranking, "one", "other").map((c) => c.id)).toEqual(["against", "for-one"]);
   });
-  it("leave out what is graded already", () => {
+  it("leave out answered checks", () => {
     const less = { next_checks: [{ id: "for-one" }] } as unknown as Ranking;
     expect(tellingApart(checks, less, "one", "other").map((c) => c.id)).toEqual(["for-one"]);
   });
 });
 
 describe("steps of the ranking's history", () => {
-  it("are told as sentences", () => {
+  it("are sentences", () => {
     expect(stepSentence({ look: "", grade: "", coach: "" }, 0, (id) => id)).toBe(
       "Before any check, from balls and words",
     );

@@ -23,11 +23,11 @@ const view = (changes: Partial<Schemas["MatView"]>): Schemas["MatView"] => ({
   ...changes,
 });
 
-describe("the student's screen", () => {
-  it("says nothing before it knows", () => {
+describe("the student screen", () => {
+  it("shows nothing before the first result", () => {
     expect(matWords(view({}))).toMatchObject({ move: "…", ball: "…", ground: "bg-paper" });
   });
-  it("says both answers, and glows only when both are yes", () => {
+  it("shows both answers, green only if both are yes", () => {
     expect(matWords(view({ moved: "yes", answered: "yes" }))).toMatchObject({
       move: "done",
       ball: "ball followed",
@@ -41,14 +41,14 @@ describe("the student's screen", () => {
     ["up", 0, "Next stage"],
     ["down", 2, "Try a smaller swing"],
     ["hold", 0, "Keep going"],
-  ])("at advice %s says what is next", (advice, more, words) => {
+  ])("shows what is next at advice %s", (advice, more, words) => {
     expect(matWords(view({ advice, more })).more).toBe(words);
   });
-  it("calls a comparison", () => {
+  it("shows the call of a comparison", () => {
     expect(matWords(view({ call: "new" })).call).toBe("New move");
     expect(matWords(view({ call: "Turn first" })).call).toBe("Turn first");
   });
-  it("says nothing of steps where there is no ladder", () => {
+  it("shows no steps without stages", () => {
     expect(matWords(view({ stage: "", of: 0 })).more).toBe("");
   });
 });

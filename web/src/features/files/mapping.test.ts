@@ -20,7 +20,7 @@ const mapping = {
 } as Mapping;
 
 describe("a mapping", () => {
-  it("moves a field from one column to another and gives it a unit of its kind", () => {
+  it("moves a field between columns with a unit of its kind", () => {
     const moved = withColumn(mapping, 1, { field: "carry_m" }, fields);
     expect(moved.columns.map((c) => [c.field, c.unit])).toEqual([
       ["", "yd"],
@@ -33,7 +33,7 @@ describe("a mapping", () => {
     expect(withColumn(mapping, 0, { field: "path_deg" }, fields).columns[0]?.unit).toBe("deg");
   });
 
-  it("asks for sides in the words of the field", () => {
+  it("names sides in the field's words", () => {
     const named = (id: string) =>
       signWords(fields.find((f) => f.id === id) as (typeof fields)[0], metrics).map((s) => s.label);
     expect(named("attack_deg")).toEqual(["+ is up", "+ is down"]);

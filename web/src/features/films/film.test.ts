@@ -45,20 +45,20 @@ const row = (id: number, changes: Partial<FilmRow> = {}): FilmRow => ({
 });
 
 describe("frames", () => {
-  it("are the nearest to the moment and what was stepped", () => {
+  it("are nearest to the moment plus steps", () => {
     expect(frameAt(film(), "impact", 0)).toBe(3);
     expect(frameAt(film(), "top", 0.028)).toBe(3);
     expect(frameAt(film(), "top", -1)).toBe(0);
   });
 
-  it("reach only as far as both films go", () => {
+  it("are limited to the overlap of both films", () => {
     const longer = film({ times: [0, 1], moments: { top: 0.5 } });
     const [from, to] = reach([film(), longer], "top");
     expect(from).toBeCloseTo(-0.03);
     expect(to).toBeCloseTo(0.03);
   });
 
-  it("lie one after the other", async () => {
+  it("are stored one after another", async () => {
     const bytes = new Uint8Array([1, 2, 3, 4, 5, 6, 7, 8]).buffer;
     const got = await new Response(pictureOf(film(), bytes, 2)).arrayBuffer();
     expect([...new Uint8Array(got)]).toEqual([4, 5, 6]);
@@ -66,7 +66,7 @@ describe("frames", () => {
 });
 
 describe("lines", () => {
-  it("lay feet on feet and bodies to one size", () => {
+  it("align feet and body size", () => {
     const other = film({ width: 360, height: 200, lines: { ...film().lines, feet: [0.5, 0.8] } });
     const { scale, x, y } = laidOver(film(), other);
     expect(scale).toBeCloseTo(0.5);
@@ -74,14 +74,14 @@ describe("lines", () => {
     expect(y + scale * 0.9 * 400).toBeCloseTo(0.8 * 200);
   });
 
-  it("stand as steep as they are seen, whichever way they lean", () => {
+  it("have the displayed angle in either direction", () => {
     const square = film({ width: 100, height: 100 });
     expect(steepness({ from: [0.5, 0.2], to: [0.7, 0.4] }, square)).toBeCloseTo(45);
     expect(steepness({ from: [0.5, 0.2], to: [0.3, 0.4] }, square)).toBeCloseTo(45);
     expect(steepness({ from: [0.5, 0.2], to: [0.5, 0.9] }, square)).toBeCloseTo(90);
   });
 
-  it("begin at the hands and end on the ground, away from the feet", () => {
+  it("start at the hands and end on the ground", () => {
     const { from, to } = shaftAtAddress(film());
     expect(from[0]).toBeCloseTo(0.5);
     expect(to[0]).toBeGreaterThan(from[0]);
@@ -93,15 +93,15 @@ describe("two films", () => {
   const baseline = { purpose: "baseline" };
   const rows = [row(9), row(8), row(3, baseline), row(2, baseline), row(1, { ...baseline, lesson_id: 4 })];
 
-  it("are the newest and the first of this lesson's baseline", () => {
+  it("are the newest and the first of the baseline", () => {
     expect(chosenPair(rows, { before: undefined, now: undefined })).toEqual({ before: rows[3], now: rows[0] });
   });
 
-  it("are those that were asked for", () => {
+  it("are the requested ones", () => {
     expect(chosenPair(rows, { before: 1, now: 8 })).toEqual({ before: rows[4], now: rows[1] });
   });
 
-  it("are taken from the same side", () => {
+  it("have the same view", () => {
     const behind = row(7, { view: "down-the-line" });
     expect(chosenPair([behind, ...rows], { before: 1, now: 7 })).toEqual({ now: behind });
     expect(chosenPair([], { before: 1, now: 7 })).toEqual({});

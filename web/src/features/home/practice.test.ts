@@ -19,7 +19,7 @@ const at = (minute: number) => new Date(2026, 4, 4, 18, minute);
 const begun = begin(EMPTY, "entry-0001", at(0));
 
 describe("a practice", () => {
-  it("counts what was felt and what was not, and takes the last touch back", () => {
+  it("counts felt and unfelt repetitions with undo", () => {
     let log = [true, true, false, true].reduce((l, felt, i) => tap(l, felt, at(i + 1)), begun);
     expect(log.running).toMatchObject({ felt: 3, not_felt: 1, ended_at: at(4).toISOString(), day: "2026-05-04" });
     log = undo(undo(log, at(5)), at(5));
@@ -27,7 +27,7 @@ describe("a practice", () => {
     expect(undo(begun, at(1)).running).toMatchObject({ felt: 0, not_felt: 0 });
   });
 
-  it("goes into the queue once and whole when it is finished", () => {
+  it("is queued once when finished", () => {
     const log = finish(addBall(tap(begun, true, at(1)), { contact: "thin" }, at(2)), at(9));
     expect(log.running).toBeNull();
     expect(log.queue).toEqual([
@@ -37,18 +37,18 @@ describe("a practice", () => {
     expect(log.finished?.felt).toBe(1);
   });
 
-  it("without a touch is none, but pain is always told", () => {
+  it("is dropped without taps unless pain is reported", () => {
     expect(finish(begun, at(1)).queue).toEqual([]);
     expect(finish(begun, at(1), "knee").queue[0]).toMatchObject({ pain: "knee", felt: 0 });
   });
 
-  it("is not begun twice, and touches without one change nothing", () => {
+  it("starts once, and taps without a practice change nothing", () => {
     expect(begin(begun, "entry-0002", at(1))).toBe(begun);
     for (const log of [tap(EMPTY, true, at(0)), undo(EMPTY, at(0)), addBall(EMPTY, {}, at(0)), finish(EMPTY, at(0))])
       expect(log).toEqual(EMPTY);
   });
 
-  it("left alone for hours ended with its last touch", () => {
+  it("ends at its last tap when left alone for hours", () => {
     const log = tap(begun, true, at(3));
     expect(wake(log, at(30))).toBe(log);
     const later = wake(log, new Date(2026, 4, 5, 9, 0));
@@ -60,24 +60,24 @@ describe("a practice", () => {
 describe("sending", () => {
   const two = finish(tap(begin(finish(tap(begun, true, at(1)), at(2)), "entry-0002", at(5)), false, at(6)), at(7));
 
-  it("takes out what the server has, in any order", () => {
+  it("removes stored entries in any order", () => {
     expect(sent(two, "entry-0002").queue.map((e) => e.entry_id)).toEqual(["entry-0001"]);
     expect(sent(sent(two, "entry-0001"), "entry-0001").queue).toHaveLength(1);
   });
 
-  it("is not held up by one that is refused", () => {
+  it("continues after a refused entry", () => {
     const log = refuse(two, "entry-0001", "felt is -3");
     expect(log.queue.map((e) => e.entry_id)).toEqual(["entry-0002"]);
     expect(log.refused[0]?.message).toBe("felt is -3");
     expect(refuse(log, "entry-0009", "x")).toBe(log);
   });
 
-  it("survives a closed page, and a broken memory is an empty one", () => {
+  it("survives a closed page; damaged storage counts as empty", () => {
     expect(readLog(JSON.stringify(two))).toEqual(two);
     for (const text of [null, "", "{", "[]", "7", '{"queue": 3}']) expect(readLog(text)).toEqual(EMPTY);
   });
 
-  it("says how many wait", () => {
+  it("shows how many entries wait", () => {
     expect(sendingWords(two, false)).toContain("2 practice entries");
     expect(sendingWords(EMPTY, true)).toBe("Everything is sent.");
     expect(sendingWords(EMPTY, false)).toContain("Offline");
@@ -95,7 +95,7 @@ describe("answers to a practice", () => {
     [413, 0, false],
     [503, 1, false],
     [0, 1, false],
-  ])("status %i with %i reasons: thrown away %s", (status, reasons, thrown) => {
+  ])("status %i with %i reasons is dropped: %s", (status, reasons, thrown) => {
     expect(neverTaken(status, reasons)).toBe(thrown);
   });
 });

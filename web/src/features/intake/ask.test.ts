@@ -5,14 +5,14 @@ import { type Answers, needsClinician, nextLimit, withLimit, withMiss } from "./
 const none = {} as Answers;
 
 describe("the intake", () => {
-  it("keeps a miss by club group and drops one that says nothing", () => {
+  it("stores a miss by club group and drops an empty one", () => {
     const left = withMiss(none, "irons", { start: "left" });
     expect(left.misses).toEqual({ irons: { start: "left", curve: "", off_m: null } });
     expect(withMiss(left, "irons", { start: "" }).misses).toEqual({});
     expect(Object.keys(withMiss(left, "driver", { off_m: 20 }).misses ?? {})).toEqual(["irons", "driver"]);
   });
 
-  it("goes round the kinds of a limit, mildest first", () => {
+  it("cycles through limits, mildest first", () => {
     const kinds = ["pain", "injury", "stiff"];
     const round = [
       nextLimit(undefined, kinds),
@@ -24,7 +24,7 @@ describe("the intake", () => {
     expect(withLimit(withLimit(none, "knee", "pain"), "knee", undefined).limits).toEqual({});
   });
 
-  it("asks for a clinician on pain and on conditions, not on stiffness", () => {
+  it("suggests a clinician for pain and conditions, not stiffness", () => {
     expect(needsClinician(withLimit(none, "knee", "stiff"))).toBe(false);
     expect(needsClinician(withLimit(none, "knee", "pain"))).toBe(true);
     expect(needsClinician({ ...none, health: ["heart"] })).toBe(true);

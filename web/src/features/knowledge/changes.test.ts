@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { countOf, ownKey, same, withField, withRow } from "./changes";
 
 describe("changes", () => {
-  it("hold only what differs from what ships", () => {
+  it("contain only differences from the shipped tables", () => {
     const one = withField({}, "fault", "hip-stall", "prior", 0.2, 0.1);
     expect(one).toEqual({ fault: { "hip-stall": { prior: 0.2 } } });
     expect(withField(one, "fault", "hip-stall", "prior", 0.1, 0.1)).toEqual({});
@@ -13,7 +13,7 @@ describe("changes", () => {
     expect(withField(both, "fault", "a", "label", "B", "B")).toEqual({ fault: { a: { prior: 0.2 } } });
     expect(countOf(withRow(both, "check", "own-x", { label: "x" }))).toBe(2);
   });
-  it("do not change what they were made from", () => {
+  it("do not modify their source", () => {
     const before = { fault: { a: { prior: 0.2 } } };
     withField(before, "fault", "a", "prior", 0.3, 0.1);
     expect(before).toEqual({ fault: { a: { prior: 0.2 } } });
@@ -21,14 +21,14 @@ describe("changes", () => {
 });
 
 describe("sameness", () => {
-  it("does not mind the order of keys", () => {
+  it("ignores the order of keys", () => {
     expect(same({ a: 1, b: [1, 2] }, { b: [1, 2], a: 1 })).toBe(true);
     expect(same([1, 2], [2, 1])).toBe(false);
   });
 });
 
 describe("keys of own entries", () => {
-  it("come from the name and are never taken twice", () => {
+  it("come from the name and are unique", () => {
     expect(ownKey("Trail Heel!", [])).toBe("own-trail-heel");
     expect(ownKey("Trail heel", ["own-trail-heel"])).toBe("own-trail-heel-2");
     expect(ownKey("…", [])).toBe("own-entry");

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-/** Pictures and tables as files: what is found, what a table says as CSV, names that every system takes. */
+/** Export of pictures and tables: what is found, CSV content, valid file names. */
 import { expect, it } from "vitest";
 
 import { svgOf } from "./drawing";
@@ -12,7 +12,7 @@ function page(html: string): HTMLElement {
   return document.querySelector("main") as HTMLElement;
 }
 
-it("finds pictures and tables by their own names, signs not, and tells two of one name apart", () => {
+it("finds named pictures and tables with unique names", () => {
   const found = keepable(
     page(`
     <figure><figcaption>Where it starts</figcaption><svg role="img" aria-label="Start: 14 balls"></svg>
@@ -31,7 +31,7 @@ it("writes a table with plain minus signs, quoted where it must be, and no formu
   );
 });
 
-it("writes looks into a drawing and puts it on the page's ground", () => {
+it("writes styles into a drawing with the page's background", () => {
   const main = page(
     '<svg role="img" aria-label="x" class="w-full"><path d="M0 0H9" style="stroke: rgb(1, 2, 3)"/></svg>',
   );

@@ -34,24 +34,24 @@ describe("keys of a lesson", () => {
     expect(deedOf(press(key), now)).toEqual({ do: "mark", id: 3, mark: { movement } });
   });
 
-  it.each(["1", "3", "PageDown"])("%s marks a covered ball blind with that one press", (key) => {
+  it.each(["1", "3", "PageDown"])("%s marks a hidden ball as blind", (key) => {
     const covered = { ...now, target: { id: 3, turf: "", set_aside: "", covered: true } };
     expect(deedOf(press(key), covered)).toMatchObject({ do: "mark", mark: { mark_basis: "blind" } });
   });
 
-  it("uncover a covered ball, and only that", () => {
+  it("show a hidden ball, and nothing else", () => {
     const covered = { ...now, target: { id: 3, turf: "", set_aside: "", covered: true } };
     expect(deedOf(press("u"), covered)).toEqual({ do: "mark", id: 3, mark: UNCOVER });
     expect(deedOf(press("u"), now)).toBeNull();
   });
 
-  it("leave digits to the looks where they are graded, and the clicker to the balls", () => {
+  it("leave digits to Check, and the clicker to the balls", () => {
     const check = { ...now, digitsTaken: true };
     expect(deedOf(press("1"), check)).toBeNull();
     expect(deedOf(press("PageDown"), check)).toMatchObject({ do: "mark" });
   });
 
-  it("obey the keys that a coach gave the clicker, before anything else they would do", () => {
+  it("use the clicker's own keys first", () => {
     const own = { ...now, clicker: clickerOf({ ArrowRight: "done", F5: "partly" }) };
     expect(deedOf(press("ArrowRight"), own)).toMatchObject({ do: "mark", mark: { movement: "done" } });
     expect(deedOf(press("F5"), own)).toMatchObject({ do: "mark", mark: { movement: "partly" } });
@@ -59,13 +59,13 @@ describe("keys of a lesson", () => {
     expect(deedOf(press("ArrowRight"), { ...own, target: undefined })).toBeNull();
   });
 
-  it("go to stations and nowhere else", () => {
+  it("switch stations only", () => {
     expect(deedOf(press("2", { alt: true, code: "Digit2" }), now)).toEqual({ do: "go", station: "baseline" });
     expect(deedOf(press("9", { alt: true, code: "Digit9" }), now)).toBeNull();
     expect(deedOf(press("q", { alt: true, code: "KeyQ" }), now)).toBeNull();
   });
 
-  it("walk along the tape, stretch a range, and stay out of groups", () => {
+  it("step along the tape and extend a range", () => {
     expect(deedOf(press("ArrowLeft"), { ...now, selection: one(3) })).toEqual({ do: "select", selection: one(2) });
     const range = deedOf(press("ArrowLeft", { shift: true }), { ...now, selection: one(3) });
     expect(range).toEqual({ do: "select", selection: { ids: new Set([3, 2]), anchor: 2 } });
@@ -75,7 +75,7 @@ describe("keys of a lesson", () => {
     expect(deedOf(press("Escape"), now)).toEqual({ do: "select", selection: NOTHING });
   });
 
-  it("set apart and take back, and go round the turf marks", () => {
+  it("exclude, undo, and cycle the turf marks", () => {
     expect(deedOf(press("x"), now)).toMatchObject({ mark: { set_aside: "excluded by the coach" } });
     expect(
       deedOf(press("x"), { ...now, target: { id: 3, turf: "", set_aside: "rain", covered: false } }),
@@ -90,7 +90,7 @@ describe("keys of a lesson", () => {
     );
   });
 
-  it("mark nothing where there is no ball", () => {
+  it("mark nothing without a ball", () => {
     const empty = { ...now, order: [], target: undefined };
     for (const key of ["1", "x", "t", "n"]) expect(deedOf(press(key), empty)).toBeNull();
     expect(deedOf(press("?"), empty)).toEqual({ do: "help" });

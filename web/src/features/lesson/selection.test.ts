@@ -5,14 +5,14 @@ import { choose, NOTHING, nextWaiting, only, step, waitingBalls } from "./select
 const order = [11, 12, 13, 14, 15];
 const ids = (s: { ids: ReadonlySet<number> }) => [...s.ids].sort();
 
-describe("choosing balls", () => {
-  it("chooses one, then takes it back", () => {
+describe("selecting balls", () => {
+  it("selects one ball, then clears it", () => {
     const one = choose(NOTHING, 12, order, false, false);
     expect(ids(one)).toEqual([12]);
     expect(choose(one, 12, order, false, false)).toEqual(NOTHING);
   });
 
-  it("stretches a range either way and adds single balls", () => {
+  it("extends a range in both directions and adds single balls", () => {
     const from = choose(NOTHING, 14, order, false, false);
     expect(ids(choose(from, 12, order, true, false))).toEqual([12, 13, 14]);
     expect(ids(choose(from, 11, order, false, true))).toEqual([11, 14]);
@@ -35,12 +35,12 @@ describe("balls that wait for a mark", () => {
     { id: 4, covered: true },
   ];
 
-  it("are all covered balls but the one that is asked for", () => {
+  it("are all hidden balls except the current one", () => {
     expect(waitingBalls(balls).map((ball) => ball.id)).toEqual([2, 3, 4]);
     expect(waitingBalls(balls, balls[3]).map((ball) => ball.id)).toEqual([2, 3]);
   });
 
-  it("follow one another, and end with nothing chosen", () => {
+  it("follow one another and end without a selection", () => {
     expect(nextWaiting(balls, { id: 2 })).toEqual(only(3));
     expect(nextWaiting(balls, { id: 4 })).toBe(NOTHING);
   });

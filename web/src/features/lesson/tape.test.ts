@@ -13,12 +13,12 @@ describe("the tape", () => {
     expect(tape.width).toBe(3 * CELL + 2 * SEAM);
   });
 
-  it("names a block by what it is for, not by what its balls look like", () => {
+  it("names a block by its purpose", () => {
     const balls = [shot(1, 1, { stage: "full" }), shot(2, 2, { purpose: "trial" }), shot(3, 3, { purpose: "prove" })];
     expect(layOut(balls).cells.map((c) => c.seam)).toEqual(["baseline", "comparison", "proof"]);
   });
 
-  it("knows from the server alone why a ball does not count", () => {
+  it("takes the reason of exclusion from the server", () => {
     const apart = { by: "rule", code: "turf", text: "marked fat" };
     const told = standing([
       { shot_id: 1, apart, verdict: null },
@@ -29,7 +29,7 @@ describe("the tape", () => {
     expect(standing(undefined).apart.size).toBe(0);
   });
 
-  it("draws only what is near, wherever that is among thousands", () => {
+  it("draws only nearby balls of thousands", () => {
     const tape = layOut(Array.from({ length: 5000 }, (_, i) => shot(i)));
     const middle = inSight(tape, 100_000, 1000);
     expect(middle.length).toBeLessThan(70);
@@ -38,7 +38,7 @@ describe("the tape", () => {
     expect(inSight(tape, tape.width, 1000).at(-1)?.shot.id).toBe(4999);
   });
 
-  it("filters by what a coach looks for", () => {
+  it("filters balls", () => {
     const shots = [shot(1, 1, { movement: "done" }), shot(2, 1, { note: "x" }), shot(3)];
     const apart = new Map([[3, "interrupted"]]);
     expect(filtered(shots, "clean", apart).map((s) => s.id)).toEqual([1, 2]);

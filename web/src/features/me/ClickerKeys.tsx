@@ -16,7 +16,7 @@ const DEEDS = [
 const NEVER = ["Escape", "Tab", "Enter", "Shift", "Control", "Alt", "Meta", "CapsLock", "Unidentified", "Dead"];
 const ours = (key: string) => !NEVER.includes(key) && !/^[\p{L}\p{N}]$/u.test(key);
 
-/** What each key of the clicker means; learned by pressing it. */
+/** The meaning of each clicker key; a key is set by pressing it. */
 export function ClickerKeys() {
   const session = useSession();
   const clicker = clickerOf(session.clicker);

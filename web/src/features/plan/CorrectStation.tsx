@@ -112,7 +112,7 @@ function CandidateCard({ candidate, chosen, open, onOpen }: CardProps) {
   );
 }
 
-/** What else speaks for or against the open one. */
+/** Further evidence for or against the selected candidate. */
 function Rest({ candidate }: { candidate: Candidate }) {
   const { units } = useDesk();
   return (

@@ -57,7 +57,7 @@ function record(...lessons: LessonOnRecord[]): History {
 }
 
 describe("the time picture", () => {
-  it("places lessons by their days, and keeps two of one day apart", () => {
+  it("places lessons by day and separates two of one day", () => {
     const xs = stopsOf(record(lesson("2026-05-01"), lesson("2026-05-15"), lesson("2026-05-29")), "path_deg").map(
       (s) => s.x,
     );
@@ -69,7 +69,7 @@ describe("the time picture", () => {
     expect(close[2]).toBe(1);
   });
 
-  it("never runs over its edge or out of order, however the days lie", () => {
+  it("stays in order and inside its edges", () => {
     const days = [
       "2026-01-01",
       "2026-06-01",
@@ -87,7 +87,7 @@ describe("the time picture", () => {
     expect(stopsOf(record(), "path_deg")).toEqual([]);
   });
 
-  it("shows the chosen number only, with its gate", () => {
+  it("shows only the selected number with its gate", () => {
     const spans = [span("baseline", 5), span("exit", 1), span("baseline", 9, "face_deg")];
     const [stop] = stopsOf(record(lesson("2026-05-01", { spans, tried: [tried("a", "open")] })), "path_deg");
     expect([stop?.baseline?.centre, stop?.exit?.centre, stop?.gate]).toEqual([5, 1, [-1, 3]]);
@@ -101,8 +101,8 @@ describe("the time picture", () => {
   });
 });
 
-describe("what became of a fault", () => {
-  it("is the strongest that is known of it in a lesson", () => {
+describe("the state of a fault", () => {
+  it("is the strongest known in a lesson", () => {
     const of = (parts: Partial<LessonOnRecord>) => fateOf(lesson("2026-05-01", parts), "a")?.word;
     expect(of({ tried: [tried("a", "verified")], suspects: [suspect("a")] })).toBe("proven");
     expect(of({ tried: [tried("a", "not-supported")] })).toBe("refuted");
@@ -112,7 +112,7 @@ describe("what became of a fault", () => {
     expect(of({ suspects: [suspect("b")] })).toBeUndefined();
   });
 
-  it("lists each fault once, by when it first played a part", () => {
+  it("lists each fault once, by first occurrence", () => {
     const told = faultsOf(
       record(
         lesson("2026-05-01", { suspects: [suspect("b"), suspect("a")] }),

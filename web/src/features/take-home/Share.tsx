@@ -6,7 +6,7 @@ import { Button, FileButton } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { useDesk } from "../lesson/LessonContext";
 
-/** How the page gets home: print, file, calendar, or link. */
+/** How the student gets the page: print, file, calendar, or link. */
 export function Share() {
   const { lesson } = useDesk();
   const { makeLink, endLink } = usePlanActions(lesson.id);

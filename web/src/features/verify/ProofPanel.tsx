@@ -263,7 +263,7 @@ function patternNames(pattern: NonNullable<Proof["pattern"]>, knowledge: Knowled
   return pattern.metrics.map((m, i) => (i === 0 ? named.get(m) : inside(named.get(m) ?? m)) ?? m).join(", ");
 }
 
-/** Behind the claim: notes on the numbers, marks, link, the fault's other numbers. */
+/** Details of the claim: notes on the numbers, marks, link, the fault's other numbers. */
 function Grounds({ correction, proof }: { correction: Correction; proof: Proof }) {
   const knowledge = useKnowledge();
   const metric = knowledge.metrics.find((m) => m.id === correction.primary);

@@ -29,7 +29,7 @@ const shot = (values: Partial<Shot>) =>
   ({ movement: "", path_deg: null, face_deg: null, strike_toe_mm: null, ...values }) as Shot;
 
 describe("sentences", () => {
-  it("say the side in words and mirror left-handers", () => {
+  it("name the side and mirror left-handers", () => {
     const path = metrics[0] as Metric;
     expect(say(path, 4.12, "yd-mph")).toBe("4.1° in-to-out");
     expect(say(path, -0.04, "yd-mph")).toBe("0.0°");
@@ -50,25 +50,25 @@ describe("sentences", () => {
 describe("strands", () => {
   const axes = axesOf([movementAxis()], "path_deg", ["path_deg", "strike_toe_mm"], metrics, () => [1, 5]);
 
-  it("run through pivot, club and ball in that order", () => {
+  it("pass pivot, club and ball in order", () => {
     expect(axes.map((a) => a.lane)).toEqual(["pivot", "club", "club", "ball"]);
     expect(axes.every((a) => a.domain[0] < 0 || a.id === "movement")).toBe(true);
   });
 
-  it("leave out what was not measured or not marked", () => {
+  it("leave out unmeasured and unmarked values", () => {
     expect(pointsOf(shot({ path_deg: 2 }), axes, metrics, "right").map((p) => p.axis.id)).toEqual(["path_deg"]);
     const marked = pointsOf(shot({ movement: "partly", path_deg: 2 }), axes, metrics, "left");
     expect(marked.map((p) => p.value)).toEqual([0.5, -2]);
   });
 
-  it("show the band where the baseline knows the axis, as the server gives it", () => {
+  it("show the server's band on measured axes", () => {
     const bands = bandOn({ path_deg: [1, 5], carry_m: [120, 140] }, axes);
     expect(bands.map((b) => [b.axis.id, b.low, b.high])).toEqual([["path_deg", 1, 5]]);
   });
 });
 
 describe("glyphs and verdicts", () => {
-  it("lean with the path and put the strike where the face was hit", () => {
+  it("lean with the path and show the strike", () => {
     const out = ballShape(5, 0, 10, 0, "right");
     const left = ballShape(5, 0, 10, 0, "left");
     expect(out.dot?.x).toBeGreaterThan(17);
@@ -82,7 +82,7 @@ describe("glyphs and verdicts", () => {
     expect(dot?.y).toBeGreaterThanOrEqual(40);
   });
 
-  it("answer the two questions with two cells", () => {
+  it("show two answers in two cells", () => {
     expect(cellsOf("linked")).toEqual(["yes", "yes"]);
     expect(cellsOf("changed-without-move")).toEqual(["no", "yes"]);
     expect(cellsOf("anything else")).toEqual(["unknown", "unknown"]);

@@ -21,7 +21,7 @@ const reading = (doubtful: { index: number; field: string }[] = []) =>
   ({ ball_ids: [1, 2, 3], inferred: { path_deg: [null, -4, null] }, reading: { doubtful } }) as unknown as Reading;
 
 describe("values in the pictures", () => {
-  it("are mirrored for left-handers and keep their origin", () => {
+  it("are mirrored for left-handers with their origin", () => {
     expect(valueWithOrigin(reading(), 0, shot(1, { path_deg: 3 }), path, "left")).toEqual({
       value: -3,
       origin: "measured",
@@ -33,7 +33,7 @@ describe("values in the pictures", () => {
     ).toBe("doubtful");
   });
 
-  it("take the worse of two origins and leave out balls without both", () => {
+  it("use the less certain origin and need both values", () => {
     const shots = [shot(1, { path_deg: 1, face_deg: 2 }), shot(2, { face_deg: 2 }), shot(3, { face_deg: 2 })];
     const dots = dotsOf(reading(), shots, path, face, "right", new Map([[1, "by the coach"]]), new Set([2]));
     expect(dots.map((d) => [d.id, d.origin, d.apart, d.chosen])).toEqual([
@@ -44,13 +44,13 @@ describe("values in the pictures", () => {
 });
 
 describe("shapes", () => {
-  it("an ellipse's outline stays on it", () => {
+  it("outline points lie on the ellipse", () => {
     const e = { x: "", y: "", centre_x: 1, centre_y: 2, half_long: 3, half_short: 1, angle_deg: 90, n: 9 };
     expect(outlineOf(e)[0]?.[0]).toBeCloseTo(1);
     expect(outlineOf(e)[0]?.[1]).toBeCloseTo(5);
   });
 
-  it("a ball leaves in its start direction and ends where it landed", () => {
+  it("a path starts in its direction and ends at the landing", () => {
     const way = wayOf(shot(1, { carry_m: 100, side_m: 6, launch_direction_deg: -2 }));
     expect(way?.end[0]).toBe(6);
     expect(way?.control[0]).toBeLessThan(0);
@@ -58,14 +58,14 @@ describe("shapes", () => {
     expect(wayOf(shot(1, { carry_m: null }))).toBeNull();
   });
 
-  it("a way without a measured start is straight and says so", () => {
+  it("a path without a measured start is straight and marked", () => {
     const way = wayOf(shot(1, { carry_m: 100, side_m: 6 }));
     const [[across, along], [side, forward]] = [way?.control ?? [0, 0], way?.end ?? [0, 0]];
     expect(across / along).toBeCloseTo(side / forward, 9);
     expect(way?.started).toBe(false);
   });
 
-  it("a reach is the next round one", () => {
+  it("ranges are rounded up", () => {
     expect(roundReach([3, -11], [10, 20, 40])).toBe(20);
     expect(roundReach([99], [10, 20, 40])).toBe(40);
     expect(roundReach([], [10, 20])).toBe(10);

@@ -5,14 +5,14 @@ import { handed, sideAndHandicap } from "./player";
 afterEach(() => speak(ENGLISH));
 
 describe("a student in a line", () => {
-  it("has a side, and a handicap where one is known", () => {
+  it("has a hand, and a handicap if known", () => {
     expect(sideAndHandicap({ hand: "left", handicap: 12 })).toBe("left-handed, handicap 12");
     expect(sideAndHandicap({ hand: "right", handicap: null })).toBe("right-handed");
     expect(sideAndHandicap({ hand: "right" })).toBe("right-handed");
     expect(sideAndHandicap({ hand: "right", handicap: 0 })).toBe("right-handed, handicap 0");
   });
 
-  it("is said in the reader's language, the number as it is", async () => {
+  it("is in the reader's language", async () => {
     await speak(PSEUDO);
     expect(handed("left")).toBe("⟦léft-háñdéd⟧");
     expect(sideAndHandicap({ hand: "left", handicap: 12 })).toContain("12");

@@ -55,7 +55,7 @@ describe("autosave", () => {
     expect(sent).toEqual(["a"]);
   });
 
-  it("keeps what was not acknowledged for the next visit", () => {
+  it("keeps unacknowledged changes for the next visit", () => {
     const { saver, left } = form();
     saver.change("a");
     void saver.flush();
@@ -87,7 +87,7 @@ describe("autosave", () => {
     expect(states.at(-1)).toBe("saved");
   });
 
-  it("never has two requests under way", async () => {
+  it("sends one request at a time", async () => {
     const storage = new Memory() as unknown as Storage;
     const open: (() => void)[] = [];
     const sent: string[] = [];
@@ -120,7 +120,7 @@ describe("autosave", () => {
     expect(storage.getItem("other")).toBe("1");
   });
 
-  it("replaces a change that waits, and nothing else", async () => {
+  it("replaces only a waiting change", async () => {
     const { saver, sent, left } = form();
     saver.replace("theirs");
     await vi.advanceTimersByTimeAsync(QUIET_MS);
@@ -136,7 +136,7 @@ describe("autosave", () => {
 describe("two places that change one value", () => {
   const base = { note: "", minutes: 10, misses: { irons: "left", driver: "right" }, contact: ["thin"] };
 
-  it("keeps what each changed", () => {
+  it("keeps both changes", () => {
     const mine = { ...base, note: "Slow.", misses: { ...base.misses, irons: "straight" } };
     const theirs = { ...base, minutes: 15, misses: { ...base.misses, driver: "left" }, contact: ["thin", "heel"] };
     expect(merged(base, mine, theirs)).toEqual({
@@ -147,7 +147,7 @@ describe("two places that change one value", () => {
     });
   });
 
-  it("keeps this place's where both changed one field, and what was taken away here", () => {
+  it("prefers the local value of a field and local removals", () => {
     const mine = { note: "Mine", minutes: 10 };
     const theirs = { note: "Theirs", minutes: 10, contact: ["thin"], extra: 1 };
     expect(merged<object>({ note: "", minutes: 10, contact: ["thin"] }, mine, theirs)).toEqual({
@@ -157,7 +157,7 @@ describe("two places that change one value", () => {
     });
   });
 
-  it("takes over what is saved elsewhere when nothing changed here", () => {
+  it("takes over remote changes without local ones", () => {
     expect(merged(base, base, { ...base, note: "Theirs" })).toEqual({ ...base, note: "Theirs" });
   });
 });

@@ -7,7 +7,7 @@ type Options<T> = {
   name: string;
   /** Send one value; reject if it was not saved. */
   send: (value: T) => Promise<unknown>;
-  /** What becomes of a value that was not saved: retry, keep for the next visit, or drop as invalid. */
+  /** What to do with an unsaved value: retry, keep for the next visit, or drop as invalid. */
   after: (error: Error) => "retry" | "keep" | "drop";
   onState: (state: SaveState, error?: Error) => void;
   storage?: Store;
@@ -79,7 +79,7 @@ export function autosave<T>({ name, send, after, onState, storage = localStorage
 }
 
 /**
- * Join what two places made of one value: whatever changed here stays, the rest is as it is there.
+ * Merge two versions of one value: local changes stay, everything else is taken from the other.
  *
  * Objects are joined field by field; of a list that both changed, this place's stays.
  */

@@ -3,7 +3,7 @@ import { describe, expect, it, vi } from "vitest";
 import { calm } from "./calm";
 
 describe("calm", () => {
-  it("runs the first call at once and gathers the rest into one", () => {
+  it("runs the first call at once and merges the rest", () => {
     vi.useFakeTimers();
     const run = vi.fn();
     const called = calm(run, 100);
