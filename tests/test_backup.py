@@ -297,7 +297,7 @@ def _json(document: dict) -> bytes:
 
 
 @pytest.mark.parametrize(
-    ("kind", "told"),
+    ("kind", "message"),
     [
         ("cut", "not a whole backup"),
         ("no-zip", "not a whole backup"),
@@ -308,7 +308,7 @@ def _json(document: dict) -> bytes:
         ("newer", "newer Instavis \\(people.0999"),
     ],
 )
-def test_incomplete_backup_changes_nothing(made, tmp_path, kind, told):
+def test_incomplete_backup_changes_nothing(made, tmp_path, kind, message):
     file, folder = tmp_path / "bad.zip", tmp_path / "academy"
     with zipfile.ZipFile(made) as archive:
         manifest, dump = json.loads(archive.read("manifest.json")), archive.read("dump.sql")
@@ -329,7 +329,7 @@ def test_incomplete_backup_changes_nothing(made, tmp_path, kind, told):
         newer = dump.replace(b"'people','0001_initial'", b"'people','0999_next_year'")
         manifest["sha256"] = hashlib.sha256(newer).hexdigest()
         changed(made, file, dump=newer, manifest=_json(manifest))
-    with pytest.raises(BackupError, match=told):
+    with pytest.raises(BackupError, match=message):
         bring_back(folder, file, False)
     with database_of(folder) as database:
         assert Access(database.address).tables("instavis") == {}

@@ -76,7 +76,7 @@ def listened_to(page: Page, lesson: int) -> None:
     assert taken.value.ok
 
 
-def columns_said(page: Page, path: str = "") -> None:
+def columns_confirmed(page: Page, path: str = "") -> None:
     """Look at what the columns are taken for and agree; ``path`` is the header that has to be the path."""
     waits = page.get_by_role("alert").filter(has_text=ROWS_WAIT)
     waits.get_by_role("button", name="Set the columns").click()
@@ -101,7 +101,7 @@ def test_file_rows_become_balls_and_survive_a_kill(page: Page, product, fresh_le
     expect(bridges.get_by_text(re.compile("balls; no ball yet"))).to_be_visible(timeout=PATIENCE * 1000)
     listened_to(page, lesson)
     hit(outlet, mat, BASELINE)
-    columns_said(page, "Schlägerbahn [°]")
+    columns_confirmed(page, "Schlägerbahn [°]")
     balls_on_tape(page, BASELINE)
 
     # A ball that is written while the bridge is dead comes as soon as it lives again; from then on at once.
@@ -158,7 +158,7 @@ def test_every_file_shape_completes_baseline_and_proof(
     last = page.get_by_role("button", name=re.compile(rf"^Ball {WHOLE_BASELINE}\b")).first
     expect(last.or_(page.get_by_role("alert").filter(has_text=ROWS_WAIT))).to_be_visible(timeout=PATIENCE * 1000)
     if not last.is_visible():  # the same columns were said for this bay before
-        columns_said(page)
+        columns_confirmed(page)
     expect(last).to_be_visible()
     expect(page.get_by_role("definition").filter(has_text="Path")).to_contain_text("in-to-out")
 

@@ -85,7 +85,7 @@ def _run(folder: Path, options: argparse.Namespace) -> int:
     return 0
 
 
-def paired(told: Settings, code: str, name: str) -> Settings:
+def paired(config: Settings, code: str, name: str) -> Settings:
     """Exchange a code for a token; return the settings with it.
 
     Raises
@@ -93,19 +93,19 @@ def paired(told: Settings, code: str, name: str) -> Settings:
     NotTakenError, AskedToWaitError, httpx.HTTPError
         When the code pairs nothing, or nobody answers.
     """
-    answer = Link(told.server).pair(code, name)
+    answer = Link(config.server).pair(code, name)
     print(f"instavis-bridge: paired with {answer.bay} as {answer.device}", flush=True)
-    return replace(told, token=answer.token, bay=answer.bay)
+    return replace(config, token=answer.token, bay=answer.bay)
 
 
 class Bridge:
     """Find rows, keep them in the journal, send them, and report the state."""
 
-    def __init__(self, folder: Path, told: Settings) -> None:
-        self.folder, self.settings = folder, told
+    def __init__(self, folder: Path, config: Settings) -> None:
+        self.folder, self.settings = folder, config
         first = not (folder / "journal").exists()
         self.journal = Journal(folder / "journal")
-        self.link = Link(told.server, told.token)
+        self.link = Link(config.server, config.token)
         self._first = first
         self._watched: Folder | Stream | None = None
         self._lock_of_source: Any = None
@@ -143,15 +143,15 @@ class Bridge:
         """Stop."""
         self._stop.set()
 
-    def change(self, told: Settings) -> None:
+    def change(self, config: Settings) -> None:
         """Change pairing or source without a restart."""
-        kept.save(self.folder, told)
-        if told.source != self.settings.source or told.files != self.settings.files:
+        kept.save(self.folder, config)
+        if config.source != self.settings.source or config.files != self.settings.files:
             if isinstance(self._watched, Stream):
                 self._watched.stop()
             self._watched = None
-        self.settings = told
-        self.link = Link(told.server, told.token)
+        self.settings = config
+        self.link = Link(config.server, config.token)
         self._revoked = False
 
     def status(self) -> dict[str, Any]:

@@ -106,7 +106,7 @@ def test_headings_apply_to_the_rows_below(run, server, place):
 
 
 @pytest.mark.parametrize(
-    ("name", "text", "told"),
+    ("name", "text", "message"),
     [
         ("balls.json", '{"shots": []}', "holds no balls"),
         ("balls.json", '{"shots": [{"speed": 7', "no complete JSON"),
@@ -114,16 +114,16 @@ def test_headings_apply_to_the_rows_below(run, server, place):
         ("balls.csv", "a;b;c\nx;y;z\nu;v;w\np;q;r\n", "hold no balls"),
     ],
 )
-def test_unreadable_file_is_reported_within_ten_seconds(run, server, place, name, text, told):
+def test_unreadable_file_is_reported_within_ten_seconds(run, server, place, name, text, message):
     sentence = []
     server.answer = lambda what, body: sentence.append(body["problem"]) if what == "here" else None
-    plain = server.told
-    server.told = lambda what, body: {
+    plain = server.answer
+    server.answer = lambda what, body: {
         **plain(what, body),
         **({"stored": 0, "no_balls": len(body["rows"])} if what == "rows" else {}),
     }
     run()
     (place / name).write_text(text)
     begun = time.monotonic()
-    until(lambda: any(told in problem for problem in sentence))
+    until(lambda: any(message in problem for problem in sentence))
     assert time.monotonic() - begun < 10

@@ -27,7 +27,7 @@ def landmarks_of(
     view: str | None,
     hand: str,
     networks: Networks,
-    told: Callable[[float], None] = lambda seconds: None,
+    report: Callable[[float], None] = lambda seconds: None,
     about: float | None = None,
 ) -> PoseSeries:
     """Follow the golfer through a clip.
@@ -37,14 +37,14 @@ def landmarks_of(
     path : Path
         A video file.
     view : {"face-on", "down-the-line"}, optional
-        From where it was taken; seen from the picture when it is not told.
+        Side it was taken from; guessed from the picture if empty.
     hand : {"right", "left"}
         The golfer's, to tell lead from trail.
     networks : Networks
-    told : callable
+    report : callable
         Called with the seconds of the clip that have been looked at.
     about : float, optional
-        When a monitor told the ball [s of the clip]: only the swing before it is looked at, closer where it was heard.
+        When a monitor reported the ball [s of the clip]: only the swing before it is measured.
 
     Raises
     ------
@@ -65,9 +65,9 @@ def landmarks_of(
         times.append(frame.time)
         found.append(follower.find(frame.picture))
         if follower.others > ALIKE:
-            told_of = Message("films-one-golfer-picture-other-one")
-            raise InputError("clip", Message("films-two-people"), told_of)
-        told(frame.time)
+            refusal = Message("films-one-golfer-picture-other-one")
+            raise InputError("clip", Message("films-two-people"), refusal)
+        report(frame.time)
     if not any(found):
         raise InputError("clip", Message("films-no-golfer-found"), Message("films-one-golfer-picture"))
     series = PoseSeries(
@@ -92,7 +92,7 @@ def looked_at(about: float | None, heard: float | None) -> tuple[float, float]:
     Parameters
     ----------
     about : float or None
-        When a monitor told the ball; the whole clip is looked at where nobody did.
+        When a monitor reported the ball; without it the whole clip is measured.
     heard : float or None
         When a strike was heard.
     """

@@ -84,9 +84,9 @@ def decode(path: Path) -> Decoded:
         raise
 
 
-def _raise(told: dict[str, Any]) -> None:
-    if "refused" in told:
-        code, found = told["refused"]
+def _raise(record: dict[str, Any]) -> None:
+    if "refused" in record:
+        code, found = record["refused"]
         raise ClipRefused(code, found)
 
 
@@ -159,8 +159,8 @@ def main() -> None:
     _write_line(out, ended)
 
 
-def _write_line(out: IO[bytes], told: dict[str, object]) -> None:
-    data = json.dumps(told).encode()
+def _write_line(out: IO[bytes], record: dict[str, object]) -> None:
+    data = json.dumps(record).encode()
     out.write(len(data).to_bytes(4, "big") + data)
     out.flush()
 

@@ -21,18 +21,18 @@ from instavis_io.poses import read_pose
 
 
 @pytest.fixture(scope="module")
-def told(clips):
+def results(clips):
     """What the command says of a sample clip, run as a program of its own."""
     command = [sys.executable, "-m", "instavis_camera", str(clips / "bero-down-the-line.mp4"), "--height-cm", "179"]
     done = subprocess.run(command, capture_output=True, text=True, check=True)
     return json.loads(done.stdout)
 
 
-def test_clip_gives_landmarks_and_body(told, clips):
+def test_clip_gives_landmarks_and_body(results, clips):
     truth = json.loads((clips / "bero-down-the-line.json").read_text())
-    assert (told["view"], told["hand"], told["format"]) == ("down-the-line", "right", "instavis.pose/1")
-    assert told["model"]["sha256"] == model.LANDMARK_SHA
-    body = told["body"]
+    assert (results["view"], results["hand"], results["format"]) == ("down-the-line", "right", "instavis.pose/1")
+    assert results["model"]["sha256"] == model.LANDMARK_SHA
+    body = results["body"]
     assert body["moments_s"]["impact"] == pytest.approx(truth["moments_s"]["impact"], abs=0.017)
     assert body["moments_s"]["top"] == pytest.approx(truth["moments_s"]["top"], abs=0.034)
     for name in ("thrust_cm", "lift_cm"):
@@ -44,11 +44,11 @@ def test_clip_gives_landmarks_and_body(told, clips):
             )
 
 
-def test_stored_landmarks_give_the_same_body(told):
-    record = {key: value for key, value in told.items() if key not in ("file", "body")}
+def test_stored_landmarks_give_the_same_body(results):
+    record = {key: value for key, value in results.items() if key not in ("file", "body")}
     again = body_of(read_pose(record), 179)
     for name, values in again.swing.columns.items():
-        np.testing.assert_allclose(values, told["body"][name], atol=0.15)
+        np.testing.assert_allclose(values, results["body"][name], atol=0.15)
 
 
 def test_only_the_swing_before_the_ball_is_measured():

@@ -314,8 +314,8 @@ def block_from(columns: Mapping[str, Sequence[Any]], golfer: Golfer, club: Club)
     Parameters
     ----------
     columns : mapping of str to sequences of length n
-        Every metric, device frame, and each of `OF_A_BALL`, with None where nothing was told; ``by_hand`` says of each
-        ball whether it was told in words.
+        Every metric, device frame, and each of `OF_A_BALL`, None where missing; ``by_hand`` is true for balls entered
+        in words.
 
     Raises
     ------

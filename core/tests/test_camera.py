@@ -203,7 +203,7 @@ def thinned(series, step):
 
 
 @pytest.mark.parametrize(
-    ("spoil", "told"),
+    ("spoil", "reason"),
     [
         (lambda s: thinned(s, 6), "frames-second"),
         (lambda s: shifted(s, right=0.45), "whole-body-picture"),
@@ -214,8 +214,8 @@ def thinned(series, step):
         (lambda s: thinned(replace(s, times=s.times / 4), 1), "seconds"),
     ],
 )
-def test_unmeasurable_clip_gives_a_reason(spoil, told):
-    with pytest.raises(InputError, match=told):
+def test_unmeasurable_clip_gives_a_reason(spoil, reason):
+    with pytest.raises(InputError, match=reason):
         body_of(spoil(seen("face-on")[0]), 175)
 
 

@@ -116,7 +116,7 @@ def test_unknown_names_are_refused(call, field):
 
 
 @pytest.mark.parametrize(
-    ("old", "new", "told"),
+    ("old", "new", "place"),
     [
         ('id = "seat-line"', 'id = "seat-lines"', "seat-lines"),
         ('at = "finish"', 'at = "dinner"', "finish-balance.at"),
@@ -128,12 +128,12 @@ def test_unknown_names_are_refused(call, field):
         ("[pose]", "[pose", "figure.toml"),
     ],
 )
-def test_bad_figure_data_is_refused_by_name(old, new, told):
+def test_bad_figure_data_is_refused_by_name(old, new, place):
     text = shipped_text("figure.toml")
     assert old in text
     with pytest.raises(KnowledgeError) as caught:
         load_figure_from(lambda name: text.replace(old, new, 1))
-    assert told in str(caught.value)
+    assert place in str(caught.value)
 
 
 def test_every_check_is_drawn():

@@ -205,7 +205,7 @@ def test_little_practice_changes_the_plan_first():
 
 
 @pytest.mark.parametrize(
-    ("words", "told"),
+    ("words", "warned"),
     [
         ([], None),
         (["kept"], None),
@@ -216,9 +216,9 @@ def test_little_practice_changes_the_plan_first():
         (["relapsed"] * 5, "(times=5)"),
     ],
 )
-def test_second_relapse_has_a_stronger_warning(words, told):
+def test_second_relapse_has_a_stronger_warning(words, warned):
     alarm = relapse_alarm(words)
-    assert (alarm is None) if told is None else (told in repr(alarm))
+    assert (alarm is None) if warned is None else (warned in repr(alarm))
 
 
 # Other clubs, other drills

@@ -61,7 +61,7 @@ def test_probability_words_cover_everything(knowledge):
 
 
 @pytest.mark.parametrize(
-    ("file", "old", "new", "told"),
+    ("file", "old", "new", "place"),
     [
         ("faults.toml", "path_deg = -3, face_deg = -1", "path_degs = -3, face_deg = -1", "path_degs"),
         ("faults.toml", "prior = 0.08", "prior = 1.5", "prior"),
@@ -81,10 +81,10 @@ def test_probability_words_cover_everything(knowledge):
         ("words.toml", "[verdict]", "[verdict", "words.toml"),
     ],
 )
-def test_bad_data_is_refused_with_its_place(file, old, new, told):
+def test_bad_data_is_refused_with_its_place(file, old, new, place):
     with pytest.raises(KnowledgeError) as caught:
         load_knowledge_from(with_change(file, old, new))
-    assert told in str(caught.value)
+    assert place in str(caught.value)
     assert file in str(caught.value)
     assert "line" in str(caught.value)
 
@@ -112,8 +112,8 @@ def test_changes_do_not_modify_the_shipped_tables():
 def test_own_check_counts_only_in_its_version(hit):
     balls = hit("hip-stall", 3, 12)
 
-    def chance(knowledge, told) -> float:
-        return next(f.probability for f in rank_causes(knowledge, balls, checks=told).faults if f.id == "hip-stall")
+    def chance(knowledge, place) -> float:
+        return next(f.probability for f in rank_causes(knowledge, balls, checks=place).faults if f.id == "hip-stall")
 
     own = changed_knowledge({"check": {"own-trail-heel": OWN_LOOK}})
     plain = chance(SHIPPED, {})
@@ -182,7 +182,7 @@ def test_changed_effects_move_the_ranking_the_way_they_point(hit):
 
 
 @pytest.mark.parametrize(
-    ("changes", "told"),
+    ("changes", "place"),
     [
         ({"fault": {"hip-stalls": {"label": "x"}}}, "fault.hip-stalls"),
         ({"fault": {"hip-stall": {"moment": "top"}}}, "fault.hip-stall.moment"),
@@ -199,7 +199,7 @@ def test_changed_effects_move_the_ranking_the_way_they_point(hit):
         ({"drill": {"lamp-post": {"faults": ["no-such"]}}}, "no-such"),
     ],
 )
-def test_bad_changes_are_refused_by_entry_and_field(changes, told):
+def test_bad_changes_are_refused_by_entry_and_field(changes, place):
     with pytest.raises(KnowledgeError) as caught:
         changed_knowledge(changes)
-    assert told in str(caught.value)
+    assert place in str(caught.value)

@@ -21,7 +21,7 @@ def test_clock_fills_the_lesson_and_prove_gets_most(minutes):
 
 
 @pytest.mark.parametrize(
-    ("station", "elapsed", "told"),
+    ("station", "elapsed", "expected"),
     [
         ("ask", 1, "lesson-next(following=lesson-baseline)"),
         ("baseline", 5, ""),
@@ -31,9 +31,9 @@ def test_clock_fills_the_lesson_and_prove_gets_most(minutes):
         ("take-home", 80, ""),
     ],
 )
-def test_clock_advises_only_when_needed(station, elapsed, told):
+def test_clock_advises_only_when_needed(station, elapsed, expected):
     advice = lesson_clock(55, station, elapsed, READY).advice
-    assert (told in repr(advice)) if told else advice == ""
+    assert (expected in repr(advice)) if expected else advice == ""
 
 
 def test_ten_minute_lesson_is_refused():

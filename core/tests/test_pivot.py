@@ -52,8 +52,8 @@ def test_mark_near_an_edge_is_close():
 
 def test_violated_limit_means_partly_at_most():
     gate = pivot_gate(THRUST, FAULT, BASELINE)
-    told = pivot_mark(gate, seen(-0.5, lift=9.0)[0])
-    assert (told.mark, told.broken) == ("partly", "lift_cm")
+    result = pivot_mark(gate, seen(-0.5, lift=9.0)[0])
+    assert (result.mark, result.broken) == ("partly", "lift_cm")
     # The lift that goes with the fault itself may go with it.
     relieved = 0.5 - float(load_motion().adds[FAULT]["lift_cm"][load_motion().place("halfway-down")])
     assert pivot_mark(gate, seen(-0.5, lift=relieved)[0]).mark == "done"
@@ -85,8 +85,8 @@ def test_every_measured_drill_shows_one_of_its_faults():
 @pytest.mark.parametrize("wrong", ['series = "thrust"', 'series = "thrust_cm", at = "noon"', 'series = "thrust_cm"'])
 def test_drill_with_unknown_series_or_moment_is_refused(wrong):
     def text(name: str) -> str:
-        told = 'series = "thrust_cm", at = "halfway-down", guards = ["lift_cm"]'
-        return shipped_text(name).replace(told, wrong if "at" in wrong.split() else wrong + "")
+        result = 'series = "thrust_cm", at = "halfway-down", guards = ["lift_cm"]'
+        return shipped_text(name).replace(result, wrong if "at" in wrong.split() else wrong + "")
 
     with pytest.raises(KnowledgeError, match="bar-stool.seen"):
         load_knowledge_from(text)
@@ -106,7 +106,7 @@ def golfer_of(rng, slope: float, error: float, n: int) -> tuple[Pairs, Pairs]:
     )
 
 
-def told(baseline: Pairs, stage: Pairs):
+def result(baseline: Pairs, stage: Pairs):
     return slope_of(baseline, stage, vocabulary().metrics["path_deg"], load_motion().series["thrust_cm"], -1, -1)
 
 
@@ -115,24 +115,24 @@ def test_slope_interval_covers_at_every_ball(slope):
     rng, held = np.random.default_rng(4), []
     for _ in range(60):
         baseline, stage = golfer_of(rng, slope, 1.17, 16)
-        looks = (told(baseline, Pairs(**{k: v[:n] for k, v in vars(stage).items()})) for n in range(6, 17))
+        looks = (result(baseline, Pairs(**{k: v[:n] for k, v in vars(stage).items()})) for n in range(6, 17))
         held.append(all(s.low <= slope <= s.high for s in looks if s.low is not None))
     assert np.mean(held) >= 0.93
 
 
 def test_instrument_error_does_not_shrink_the_slope():
     rng = np.random.default_rng(5)
-    found = [told(*golfer_of(rng, 1.5, 1.6, 24)).estimate for _ in range(80)]
+    found = [result(*golfer_of(rng, 1.5, 1.6, 24)).estimate for _ in range(80)]
     assert np.median([f for f in found if f is not None]) == pytest.approx(1.5, abs=0.12)
 
 
 def test_pivot_of_pure_error_has_no_slope():
     baseline, stage = golfer_of(np.random.default_rng(6), 1.5, 9.0, 16)
-    assert told(baseline, stage).estimate is None
+    assert result(baseline, stage).estimate is None
 
 
 def test_slope_sentence_states_the_effect_of_a_step():
-    slope = told(*golfer_of(np.random.default_rng(7), 1.5, 0.4, 24))
+    slope = result(*golfer_of(np.random.default_rng(7), 1.5, 0.4, 24))
     step, change = slope.sentence.values["size"], slope.sentence.values["change"]
     assert (slope.sentence.code, step.values["size"]) == ("prove-to", -2.0)
     assert change.values["size"] < 0

@@ -306,10 +306,10 @@ def test_a_block_of_five_thousand_balls_is_read(hit):
     )
 
 
-@pytest.mark.parametrize(("odd", "said"), [(0, False), (3, False), (4, True), (12, True)])
-def test_contradicting_number_questions_its_sign(odd, said):
+@pytest.mark.parametrize(("odd", "text"), [(0, False), (3, False), (4, True), (12, True)])
+def test_contradicting_number_questions_its_sign(odd, text):
     result = disagreements(["path_deg"] * odd + ["carry_m"] * 2 + [None] * (18 - odd))
-    assert [(t.values["count"], t.values["balls"]) for t in result] == [(odd, 20)] * said
+    assert [(t.values["count"], t.values["balls"]) for t in result] == [(odd, 20)] * text
 
 
 def test_zero_spin_means_not_measured(seven_iron):

@@ -30,7 +30,7 @@ def photo(moment, view, hand, *adds, grounded=False, jitter=None) -> Clicked:
     )
 
 
-def told(look, grade, hand="right", jitter=None):
+def measured_drawing(look, grade, hand="right", jitter=None):
     measure, picture = load_stills().measures[look], load_figure().looks[look]
     address = photo("address", measure.view, hand, grounded=True, jitter=jitter)
     adds = (picture.pose, picture.grades.get(grade))
@@ -44,12 +44,14 @@ def test_measured_answer_equals_the_drawn_one(look, hand):
     measured = {b.grade for b in load_stills().measures[look].grades}
     for i, grade in enumerate(shipped_knowledge().checks[look].grades):
         if i == 0 or grade in measured:
-            assert told(look, grade, hand).grade == grade
+            assert measured_drawing(look, grade, hand).grade == grade
 
 
 @pytest.mark.parametrize("look", LOOKS)
 def test_both_hands_measure_the_same(look):
-    right, left = (told(look, shipped_knowledge().checks[look].grades[-1], hand) for hand in ("right", "left"))
+    right, left = (
+        measured_drawing(look, shipped_knowledge().checks[look].grades[-1], hand) for hand in ("right", "left")
+    )
     assert right.value == pytest.approx(left.value, abs=0.3)
 
 
@@ -63,10 +65,10 @@ def test_measured_travel_equals_the_pelvis_travel():
 
 def test_stated_error_covers_click_errors():
     """Clicks off by the assumed share of the picture's height: two thirds within one error."""
-    rng, truth = np.random.default_rng(4), told("pelvis-lateral-impact", "past-lead-foot").value
+    rng, truth = np.random.default_rng(4), measured_drawing("pelvis-lateral-impact", "past-lead-foot").value
     off = []
     for _ in range(200):
-        one = told("pelvis-lateral-impact", "past-lead-foot", jitter=(rng, 0.004 * HEIGHT))
+        one = measured_drawing("pelvis-lateral-impact", "past-lead-foot", jitter=(rng, 0.004 * HEIGHT))
         off.append(abs(one.value - truth) / one.error)
     assert 0.6 < np.mean(np.array(off) < 1) <= 1.0
     assert np.mean(np.array(off) < 2) > 0.95

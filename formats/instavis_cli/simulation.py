@@ -15,7 +15,7 @@ from instavis_core.message import Message
 from instavis_core.shots import read_club
 from instavis_report.catalog import english
 
-TOLD = (
+NUMBERS = (
     "Shots of a simulated golfer as NDJSON (instavis.shot/1, device frame), or with --recording one swing's"
     " motion or pressure series as CSV. The golfer's effects are drawn around the knowledge base's, never equal"
     " to it; the same seed gives the same golfer and the same balls."

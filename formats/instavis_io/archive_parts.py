@@ -37,7 +37,7 @@ from instavis_io.fields import (
     text,
     whole,
 )
-from instavis_io.practice import EntryTold, practice_of
+from instavis_io.practice import EntryIn, practice_of
 from instavis_report import read_own_lines
 
 MAX_SHOTS, MAX_SAMPLES = 50_000, 20_000
@@ -52,8 +52,8 @@ Window = tuple[Annotated[float, number(-10_000, 10_000)], Annotated[float, numbe
 Windows = Annotated[dict[Word, Window], Field(max_length=6)]
 
 
-def _conditions(told: dict[str, str]) -> dict[str, str]:
-    return dict(checked_by("", read_conditions, told))
+def _conditions(conditions: dict[str, str]) -> dict[str, str]:
+    return dict(checked_by("", read_conditions, conditions))
 
 
 Conditions = Annotated[dict[Word, Word], AfterValidator(_conditions)]
@@ -366,7 +366,7 @@ class TakeHome(Part):
         return self
 
 
-class Practice(EntryTold):
+class Practice(EntryIn):
     """One practice entry from a phone, and when it arrived."""
 
     received_at: Moment

@@ -57,13 +57,13 @@ Region = Annotated[
 ]
 
 
-class Told(BaseModel):
+class LogPart(BaseModel):
     """An object of the log; unknown fields are rejected."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 
-class BallSeen(Told):
+class BallSeen(LogPart):
     """A ball hit in practice, as the student saw it."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, json_schema_extra={"minProperties": 1})
@@ -73,18 +73,18 @@ class BallSeen(Told):
 
     @model_validator(mode="after")
     def _something(self) -> BallSeen:
-        if not self._said():
+        if not self._given():
             raise PydanticCustomError("ball", "an object with start, curve or contact")
         return self
 
     @model_serializer
-    def _said(self) -> dict[str, str]:
+    def _given(self) -> dict[str, str]:
         """Return only the given values."""
         result = {"start": self.start, "curve": self.curve, "contact": self.contact}
         return {name: word.value for name, word in result.items() if word is not None}
 
 
-class EntryTold(Told):
+class EntryIn(LogPart):
     """One practice by the phone's clock; ``entry_id`` is the phone's own id and is stored once."""
 
     entry_id: Annotated[str, BeforeValidator(_entry_id), Field(json_schema_extra={"pattern": ENTRY_ID})]
@@ -98,14 +98,14 @@ class EntryTold(Told):
     note: Line = ""
 
 
-class LogTold(Told):
+class LogIn(LogPart):
     """Practice log, as a phone sends it."""
 
     sent_at: Annotated[Instant, Field(description="The phone's clock at sending, with its zone.")]
-    entries: Annotated[list[EntryTold], Field(max_length=MAX_ENTRIES)]
+    entries: Annotated[list[EntryIn], Field(max_length=MAX_ENTRIES)]
 
 
-def practice_of(told: EntryTold, sent_at: datetime, now: datetime) -> PracticeEntry:
+def practice_of(entry: EntryIn, sent_at: datetime, now: datetime) -> PracticeEntry:
     """Convert a practice to the server's clock.
 
     Raises
@@ -113,17 +113,17 @@ def practice_of(told: EntryTold, sent_at: datetime, now: datetime) -> PracticeEn
     InputError
         For times that cannot be.
     """
-    day, started, ended = on_the_servers_clock(told.day, told.started_at, told.ended_at, sent_at, now)
+    day, started, ended = on_the_servers_clock(entry.day, entry.started_at, entry.ended_at, sent_at, now)
     return PracticeEntry(
-        entry_id=told.entry_id,
+        entry_id=entry.entry_id,
         day=day,
         started_at=started,
         ended_at=ended,
-        felt=told.felt,
-        not_felt=told.not_felt,
-        balls=tuple(ball.model_dump() for ball in told.balls),
-        pain=told.pain,
-        note=told.note,
+        felt=entry.felt,
+        not_felt=entry.not_felt,
+        balls=tuple(ball.model_dump() for ball in entry.balls),
+        pain=entry.pain,
+        note=entry.note,
     )
 
 
@@ -136,7 +136,7 @@ def read_log(raw: Any, now: datetime) -> list[PracticeEntry]:
         Naming the place, its value and what was expected.
     """
     try:
-        log = LogTold.model_validate(raw)
+        log = LogIn.model_validate(raw)
     except ValidationError as error:
         raise refused(error) from None
     entries = []
@@ -150,4 +150,4 @@ def read_log(raw: Any, now: datetime) -> list[PracticeEntry]:
 
 def practice_schema() -> dict[str, Any]:
     """Return the JSON Schema (2020-12) of the log, stored in `docs/schemas/practice.schema.json`."""
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **LogTold.model_json_schema()}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **LogIn.model_json_schema()}

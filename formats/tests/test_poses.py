@@ -61,7 +61,7 @@ def test_foreign_pose_may_lack_turns_and_have_more_landmarks(series):
 
 
 @pytest.mark.parametrize(
-    ("field", "value", "told"),
+    ("field", "value", "expected"),
     [
         ("format", "instavis.pose/2", "format"),
         ("view", "from above", "view"),
@@ -82,8 +82,8 @@ def test_foreign_pose_may_lack_turns_and_have_more_landmarks(series):
         ("mood", "good", "mood"),
     ],
 )
-def test_invalid_pose_names_the_field(series, field, value, told):
-    with pytest.raises(InputError, match=told):
+def test_invalid_pose_names_the_field(series, field, value, expected):
+    with pytest.raises(InputError, match=expected):
         read_pose(pose_record(series, MODEL) | {field: value})
 
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from instavis_core.message import Message, Quantity
 from instavis_core.recordings import Difference
 
-NONE_TOLD = Message("record-moment-two-swings-differ-less")
+NO_DIFFERENCE = Message("record-moment-two-swings-differ-less")
 
 
 def beside_lines(found: Sequence[Difference]) -> list[Message]:
@@ -30,4 +30,4 @@ def beside_lines(found: Sequence[Difference]) -> list[Message]:
         for one in found
         if one.clear
     ]
-    return lines or [NONE_TOLD]
+    return lines or [NO_DIFFERENCE]

@@ -128,7 +128,7 @@ def _ball(facts: TakeHomeFacts) -> list[Message]:
         if text:
             lines.append(Message("take-home-your-usual-miss", groups=groups[group].lower(), said=text))
     if facts.plain:
-        lines.append(Message("take-home-today", club=facts.club, told=joined(facts.plain, "space")))
+        lines.append(Message("take-home-today", club=facts.club, text=joined(facts.plain, "space")))
     return lines
 
 
@@ -188,8 +188,8 @@ def _proven(facts: TakeHomeFacts) -> list[Message]:
     if shown and facts.inferred:
         lines.append(Message("take-home-some-balls-number-calculated-flight"))
     if shown and facts.slope is not None and facts.slope.clear:
-        told_slope = facts.slope.sentence
-        lines.append(Message("take-home-shot-shot-ball-followed-your", slope=told_slope))
+        slope_sentence = facts.slope.sentence
+        lines.append(Message("take-home-shot-shot-ball-followed-your", slope=slope_sentence))
     if shown and facts.stage not in (None, StageName.FULL, StageName.MIXED):
         stage = vocabulary().words["stage"][facts.stage].lower()
         lines.append(Message("take-home-shown-not-full-speed", stage=stage))
@@ -211,7 +211,7 @@ def _changed(facts: TakeHomeFacts) -> Message:
         return result
     ends = sorted((abs(change.low), abs(change.high))) if change.low * change.high > 0 else [change.low, change.high]
     low, high = (Quantity(end, metric.unit) for end in ends)
-    return Message("take-home-somewhere", told=result, low=low, high=high)
+    return Message("take-home-somewhere", text=result, low=low, high=high)
 
 
 def _film(facts: TakeHomeFacts) -> list[Message]:

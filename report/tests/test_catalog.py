@@ -58,7 +58,7 @@ EN, DE = made("en", ENGLISH), made("de", ENGLISH, GERMAN)
 
 def nested() -> Message:
     value = Message("size-side", size=Quantity(4.06, "°"), side=Message("in-to-out"))
-    return Message("label-value", label=Message("path").lower(), told=value)
+    return Message("label-value", label=Message("path").lower(), text=value)
 
 
 def test_each_language_has_its_own_order_and_decimal_sign():
@@ -85,7 +85,7 @@ def test_missing_value_is_logged_and_shown_by_name(monkeypatch):
 def test_names_and_own_words_are_not_translated():
     assert DE.render(plain("path")) == "path"
     assert DE.render("path") == "path"
-    assert DE.render(Message("label-value", label="path", told="in-to-out")) == "in-to-out path"
+    assert DE.render(Message("label-value", label="path", text="in-to-out")) == "in-to-out path"
 
 
 def test_knowledge_entry_is_translated_by_id_or_unchanged():

@@ -62,19 +62,19 @@ def facts(**changes) -> TakeHomeFacts:
     return TakeHomeFacts(**{**usual, **changes})
 
 
-def told(**changes) -> dict[str, list[str]]:
+def sections_with(**changes) -> dict[str, list[str]]:
     return {s.id: [english(line) for line in s.lines] for s in take_home_sections(facts(**changes))}
 
 
 def test_whole_page_is_in_order_without_jargon():
-    page = told()
+    page = sections_with()
     assert tuple(page) == SECTIONS
     assert not TERMS.search(" ".join(line for lines in page.values() for line in lines))
     assert page["correction"][0] == "“Polish the wall.”"
 
 
 def test_page_without_a_correction_claims_nothing():
-    page = told(drill=None, cue="", status=None, change=None, metric=None, stage=None)
+    page = sections_with(drill=None, cue="", status=None, change=None, metric=None, stage=None)
     assert list(page) == ["ball", "cause", "proven"]
     assert "nothing is proven" in page["proven"][0]
 
@@ -92,15 +92,15 @@ def test_measured_body_is_mentioned_if_the_slope_is_clear():
         unit="°",
         sentence=plain("Thrust -2 cm: club path -3.4°."),
     )
-    assert any("Thrust -2 cm" in line for line in told(slope=slope)["proven"])
+    assert any("Thrust -2 cm" in line for line in sections_with(slope=slope)["proven"])
     unclear = replace(slope, low=-0.2)
-    assert not any("Thrust" in line for line in told(slope=unclear)["proven"])
-    assert not any("Thrust" in line for line in told(slope=slope, status="not-yet")["proven"])
+    assert not any("Thrust" in line for line in sections_with(slope=unclear)["proven"])
+    assert not any("Thrust" in line for line in sections_with(slope=slope, status="not-yet")["proven"])
 
 
 @pytest.mark.parametrize("status", KNOWLEDGE.vocabulary.words["status"])
 def test_every_proof_status_has_a_sentence(status):
-    lines = told(status=status, reason="Path and face moved together.")["proven"]
+    lines = sections_with(status=status, reason="Path and face moved together.")["proven"]
     assert lines[0].endswith(".")
     assert ("Proven today" in lines[0]) == (status == "verified")
     assert ("one lesson in twenty" in lines[0]) == (status == "verified")
@@ -150,13 +150,13 @@ def test_every_proof_status_has_a_sentence(status):
     ],
 )
 def test_change_is_stated_with_its_interval(change, words):
-    assert words in told(change=change, stage="full")["proven"][0]
+    assert words in sections_with(change=change, stage="full")["proven"][0]
 
 
-@pytest.mark.parametrize(("stage", "said"), [("half", True), ("three-quarter", True), ("full", False), (None, False)])
-def test_slow_stage_claims_nothing_about_full_speed(stage, said):
-    lines = told(stage=stage)["proven"]
-    assert any("not at full speed" in line for line in lines) == said
+@pytest.mark.parametrize(("stage", "text"), [("half", True), ("three-quarter", True), ("full", False), (None, False)])
+def test_slow_stage_claims_nothing_about_full_speed(stage, text):
+    lines = sections_with(stage=stage)["proven"]
+    assert any("not at full speed" in line for line in lines) == text
     assert lines[-1].endswith("whether it lasts.")
 
 
@@ -171,8 +171,8 @@ def test_students_words_use_the_readers_units(units, words):
 
 
 def test_empty_miss_gives_no_sentence():
-    assert told(misses={"irons": {}}, plain=())["cause"]
-    assert "ball" not in told(misses={"irons": {"start": "", "curve": "", "off_m": None}}, plain=())
+    assert sections_with(misses={"irons": {}}, plain=())["cause"]
+    assert "ball" not in sections_with(misses={"irons": {"start": "", "curve": "", "off_m": None}}, plain=())
 
 
 def test_own_lines_replace_a_section_and_an_empty_list_removes_it():
@@ -224,6 +224,8 @@ def test_pattern_is_described_as_the_student_sees_it(hand, push, pull):
 
 @pytest.mark.parametrize("status", ["verified", "supported"])
 def test_inferred_number_is_not_called_measured(status):
-    told_of = {inferred: " ".join(told(status=status, inferred=inferred)["proven"]) for inferred in (True, False)}
-    assert "not measured at the club" in told_of[True]
-    assert "not measured" not in told_of[False]
+    proven_text = {
+        inferred: " ".join(sections_with(status=status, inferred=inferred)["proven"]) for inferred in (True, False)
+    }
+    assert "not measured at the club" in proven_text[True]
+    assert "not measured" not in proven_text[False]

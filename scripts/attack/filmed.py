@@ -33,7 +33,7 @@ VIEW, HAND, CLUB = "down-the-line", "left", "7i"
 FAULT, DRILL, LOOK, GRADE = "early-extension", "bar-stool", "seat-line", "leaves-early"
 TRUE_FAULT = {"early-extension/from-inside": 0.95}
 BASELINE, PROOF = 14, 18
-TOLD_AT = 2.4  # s of the clips at which a monitor reports their ball, just after the strike
+REPORTED_AT = 2.4  # s of the clips at which a monitor reports their ball, just after the strike
 PATIENCE = 900.0
 
 
@@ -65,7 +65,7 @@ class Sender:
     def film(self, lesson: Lesson, ball: int, swing: str, hit: Callable[[], object]) -> None:
         """Send the film of a ball after the ball."""
         hit()
-        result = {"lesson": lesson.number, "ball": ball, "key": uuid.uuid4().hex, "about": TOLD_AT}
+        result = {"lesson": lesson.number, "ball": ball, "key": uuid.uuid4().hex, "about": REPORTED_AT}
         files = {"file": ("swing.webm", (CLIPS / f"{swing}.webm").read_bytes(), "video/webm")}
         self._client.post("/api/v1/filming/films", data=result, files=files).raise_for_status()
 
@@ -131,9 +131,9 @@ def attack(siege: Siege, seed: int, browser: bool) -> Iterator[Measured]:
     rng = np.random.default_rng(seed)
     made = [["done", "missed", "done"][i % 3] for i in range(PROOF)]
     with _camera(siege, browser) as camera:
-        yield from _told(siege, camera, rng, "whose ball answers the movement", made, made)
+        yield from _report(siege, camera, rng, "whose ball answers the movement", made, made)
         not_made = ["missed"] * PROOF
-        yield from _told(siege, camera, rng, "whose ball changes without the move", not_made, ["done"] * PROOF)
+        yield from _report(siege, camera, rng, "whose ball changes without the move", not_made, ["done"] * PROOF)
 
 
 @contextlib.contextmanager
@@ -141,12 +141,12 @@ def _camera(siege: Siege, browser: bool) -> Iterator[Camera]:
     if not browser:
         yield Sender(siege.running.address)
         return
-    clips = {name: (CLIPS / f"{name}.webm", TOLD_AT) for name in ("before", "done", "missed")}
+    clips = {name: (CLIPS / f"{name}.webm", REPORTED_AT) for name in ("before", "done", "missed")}
     with filming(siege.running.address, clips, siege.folder) as phone:
         yield Filmer(phone)
 
 
-def _told(
+def _report(
     siege: Siege, camera: Camera, rng: np.random.Generator, who: str, body: list[str], ball: list[str]
 ) -> Iterator[Measured]:
     lesson = _begun(siege, camera, f"Filmed, {who}")

@@ -62,7 +62,7 @@ def _client_for(siege: Siege, operation: Any) -> httpx.Client:
     if operation.path not in LOCKED_OUT:
         return siege.head
     client = client_of(siege.running.address)
-    sign_in(client, json.loads(siege.running.told)["logins"][1])
+    sign_in(client, json.loads(siege.running.output)["logins"][1])
     return client
 
 

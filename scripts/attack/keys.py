@@ -67,5 +67,5 @@ def keys_of(siege: Siege) -> Keys:
     for name, table in TABLES.items():
         rows = siege.access.ask(siege.access.name, f"SELECT id FROM {table} ORDER BY id LIMIT 40")
         known[name] = [row[0] for row in rows]
-    facts = json.loads(siege.running.told)
+    facts = json.loads(siege.running.output)
     return Keys(known=known, token=next(iter(facts["tokens"].values())), home=facts["home"].removeprefix("/home/"))

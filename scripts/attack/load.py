@@ -30,7 +30,7 @@ def attack(siege: Siege, bays: int, every: float, seconds: int) -> Iterator[Meas
     """Send balls at an even pace from every bay; then as fast as they are accepted."""
     web = sum(kept.name.startswith("web") for kept in siege.running.supervisor.kept)
     places = [siege.bay(number) for number in range(bays)]
-    yield from _told(siege, places, web, every, seconds)
+    yield from _measured_load(siege, places, web, every, seconds)
     yield from _flat_out(siege, places, web)
 
 
@@ -76,7 +76,7 @@ def paced(siege: Siege, bays: list[Bay], every: float, seconds: int) -> Paced:
     return Paced(sent=len(sent), took=took, heard=heard, due=due, spent=spent, memory=memory)
 
 
-def _told(siege: Siege, bays: list[Bay], web: int, every: float, seconds: int) -> Iterator[Measured]:
+def _measured_load(siege: Siege, bays: list[Bay], web: int, every: float, seconds: int) -> Iterator[Measured]:
     run = paced(siege, bays, every, seconds)
     p50, p95 = np.percentile(run.heard, [50, 95]) if run.heard else (float("inf"),) * 2
     yield Measured(

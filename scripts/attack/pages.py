@@ -64,7 +64,7 @@ def attack(siege: Siege, balls: int, lessons: int, turns: int = TURNS) -> Iterat
     cold = [_took(siege, PAGES[RECORD], *row) for row in unknown]
     yield Measured(
         what="answers of the page: a student of whom nothing is kept",
-        figure=_told(cold),
+        figure=_times_text(cold),
         wanted=f"p95 ≤ {UNKNOWN_P95_MS:g} ms",
         met=bool(np.percentile(cold, 95) <= UNKNOWN_P95_MS),
     )
@@ -117,6 +117,6 @@ def _took(siege: Siege, paths: tuple[str, ...], lesson: int, student: int) -> fl
     return 1000 * (time.perf_counter() - begun)
 
 
-def _told(took: list[float]) -> str:
+def _times_text(took: list[float]) -> str:
     p50, p95 = np.percentile(took, [50, 95])
     return f"p50 {p50:.0f} ms, p95 {p95:.0f} ms"

@@ -94,10 +94,10 @@ def filming(address: str, clips: dict[str, tuple[Path, float]], folder: Path) ->
 
 def _level(place: int, count: int) -> int:
     """Return the brightness that marks a swing, as the browser shows it."""
-    return round((_told(place, count) - DARK) * 255 / (BRIGHTEST - DARK))
+    return round((_shown_level(place, count) - DARK) * 255 / (BRIGHTEST - DARK))
 
 
-def _told(place: int, count: int) -> int:
+def _shown_level(place: int, count: int) -> int:
     return DARK + round((place + 1) * (BRIGHTEST - DARK) / count)
 
 
@@ -105,15 +105,15 @@ def _write(out: Path, clips: dict[str, tuple[Path, float]]) -> None:
     """Write uncompressed pictures, because a browser on two cores has no time to decompress them."""
     with out.open("wb") as file:
         file.write(f"YUV4MPEG2 W{SIZE[0]} H{SIZE[1]} F{RATE}:1 Ip A1:1 C420jpeg\n".encode())
-        for place, (clip, told_at) in enumerate(clips.values()):
+        for place, (clip, reported_at) in enumerate(clips.values()):
             swing = _frames(clip)
-            struck = round(told_at * RATE)
+            struck = round(reported_at * RATE)
             frames = [swing[0]] * round(STILL_BEFORE * RATE) + swing + [swing[-1]] * round(STILL_AFTER * RATE)
             struck += round(STILL_BEFORE * RATE)
             for number, frame in enumerate(frames):
                 picture = frame.copy()
                 result = struck <= number < struck + SHOWN * RATE
-                picture[:MARK, :MARK] = _told(place, len(clips)) if result else DARK
+                picture[:MARK, :MARK] = _shown_level(place, len(clips)) if result else DARK
                 file.write(b"FRAME\n" + picture.tobytes())
 
 

@@ -95,7 +95,7 @@ def besieged_in(folder: Path, shape: Shape) -> Iterator[Siege]:
         served(folder, mariadb.free_port(), "demo", shape=shape) as running,
         contextlib.closing(client_of(running.address)) as head,
     ):
-        sign_in(head, json.loads(running.told)["logins"][0])
+        sign_in(head, json.loads(running.output)["logins"][0])
         yield Siege(folder=folder, running=running, head=head, access=access_of(running))
 
 

@@ -23,7 +23,7 @@ from launcher.application import make_ready
 NOT_THERE, NOT_A_TOKEN = 999_999_999, "no-token-of-anybody"
 TO_ALL = re.compile(r"^/api/v1/(?:session(?:/code|/passkey|/passkey-challenge)?|mat|password-lost)$|^/api/device/")
 """Operations for signing in, or whose key is in the request itself."""
-DOORS = {"home": "/api/v1/home/", "ask": "/api/v1/ask/", "mat": "/api/v1/mat/"}
+LINK_PATHS = {"home": "/api/v1/home/", "ask": "/api/v1/ask/", "mat": "/api/v1/mat/"}
 """What each kind of link opens for its holder."""
 DRAWN = re.compile(r"^/api/v1/(?:figures|drill-figures|eye/swings)/")  # from what ships
 
@@ -45,7 +45,7 @@ class Stranger:
 
     def may_open(self, path: str) -> bool:
         """Return whether their link is the one that the operation is for."""
-        return self.link is not None and path.startswith(DOORS[self.link[0]])
+        return self.link is not None and path.startswith(LINK_PATHS[self.link[0]])
 
 
 def attack(siege: Siege, examples: int, one_of: int = 1) -> Iterator[Measured]:

@@ -43,7 +43,7 @@ def targets() -> Iterator[Measured]:
         tempfile.TemporaryDirectory(prefix="instavis-bench-") as folder,
         served(Path(folder), mariadb.free_port(), "demo") as running,
     ):
-        address, facts = running.address, json.loads(running.told)
+        address, facts = running.address, json.loads(running.output)
         fill(running, STORED_BALLS, STORED_LESSONS)
         with httpx.Client(base_url=address, trust_env=False, timeout=60) as client:
             _sign_in(client, facts)

@@ -53,7 +53,7 @@ class Running:
     """A running application: its address, the output of its preparation, the loader, its processes."""
 
     address: str
-    told: str
+    output: str
     loader: Loader
     supervisor: Supervisor
 
@@ -79,7 +79,7 @@ def demo(arguments: list[str]) -> int:
             lock.seek(0)
             lock.write(address)
             lock.flush()
-            facts = json.loads(running.told)
+            facts = json.loads(running.output)
             with _stand_ins(address, facts, folder) as pages:
                 _introduce(address, facts, pages)
                 _wait_for_the_end()
@@ -102,7 +102,7 @@ def serve(arguments: list[str]) -> int:
         password = first_password.read_text() if first_password.exists() else ""
         with served(folder, port, f"academy|--password={password}", host=host, shape=shape) as running:
             say(f"serving {running.address}; Ctrl-C stops it")
-            first = json.loads(running.told)
+            first = json.loads(running.output)
             if first:
                 say(f"first start: sign in as {first['username']} with {first['password']} (shown only now)")
             first_password.unlink(missing_ok=True)
@@ -178,7 +178,7 @@ def served(
         if shape.web:
             wait_until_answering(address, supervisor)
         with status_page(supervisor, metrics, address if shape.web else ""):
-            yield Running(address=address, told=result, loader=loader, supervisor=supervisor)
+            yield Running(address=address, output=result, loader=loader, supervisor=supervisor)
 
 
 def _listening(host: str, port: int):

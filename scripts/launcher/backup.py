@@ -35,9 +35,9 @@ def backup(arguments: list[str]) -> int:
     if (options.file is None) == (options.new_key is None):
         parser.error("expected where to write, or --new-key KEYFILE")
     if options.new_key:
-        return _told(lambda: f"{options.new_key}: keep it elsewhere; seal with --for {make_key(options.new_key)}")
+        return _run(lambda: f"{options.new_key}: keep it elsewhere; seal with --for {make_key(options.new_key)}")
     readers = options.readers or os.environ.get("INSTAVIS_BACKUP_FOR", "").split()
-    return _told(lambda: back_up(folder_of_data(), options.file, readers))
+    return _run(lambda: back_up(folder_of_data(), options.file, readers))
 
 
 def restore(arguments: list[str]) -> int:
@@ -47,10 +47,10 @@ def restore(arguments: list[str]) -> int:
     parser.add_argument("--key", type=Path, metavar="KEYFILE", help="key file that decrypts the backup")
     parser.add_argument("--replace", action="store_true", help="replace the present academy, after backing it up")
     options = parser.parse_args(arguments)
-    return _told(lambda: bring_back(folder_of_data(), options.file, options.replace, options.key))
+    return _run(lambda: bring_back(folder_of_data(), options.file, options.replace, options.key))
 
 
-def _told(work) -> int:
+def _run(work) -> int:
     try:
         print(work())
     except (BackupError, OSError) as error:

@@ -29,7 +29,7 @@ WITHOUT_DATABASE = {
 }
 WORKERS = 3  # two cores: tests often wait for a browser or a database, and other checks run at the same time
 
-TOLD_AGAIN = 40
+REPEATED_LINES = 40
 """Last lines of a failed check outside the tests, repeated at the end of the output."""
 
 Counts = tuple[int, int]
@@ -97,7 +97,7 @@ def _counts(lanes: list[str], arguments: list[str], failures: list[str]) -> Iter
 def _without_pytest(failures: list[str]) -> list[Counts]:
     """Run the checks that are not tests, and the tests of the front end, one after another."""
     python = [sys.executable, "-m"]
-    result = _Told(failures)
+    result = _Output(failures)
     return [
         result.command("ruff", [*python, "ruff", "check", "."], ROOT),
         result.command("ruff format", [*python, "ruff", "format", "--check", "."], ROOT),
@@ -115,7 +115,7 @@ def _compress() -> None:
 
 
 @dataclass(frozen=True)
-class _Told:
+class _Output:
     """Commands that run beside the tests: each one's output in one piece, and the end of a failed one again."""
 
     failures: list[str]
@@ -159,7 +159,7 @@ class _Told:
         )
         print(f"\n== {name}\n{done.stdout}", end="", flush=True)
         if done.returncode not in fine:
-            end = "\n".join(done.stdout.splitlines()[-TOLD_AGAIN:])
+            end = "\n".join(done.stdout.splitlines()[-REPEATED_LINES:])
             self.failures.append(f"== {name}: failed with status {done.returncode}\n{end}")
         return done.returncode
 

@@ -24,10 +24,10 @@ TIDINGS = 32
 class Copy:
     """A program that was begun as a copy; to whoever keeps it, a process like any other."""
 
-    def __init__(self, pid: int, handle: int, told: int) -> None:
+    def __init__(self, pid: int, handle: int, status_pipe: int) -> None:
         self.pid = pid
         self.returncode: int | None = None
-        self._handle, self._told = handle, told
+        self._handle, self._status_pipe = handle, status_pipe
         self._one = threading.Lock()
 
     def poll(self) -> int | None:
@@ -50,7 +50,7 @@ class Copy:
                 raise subprocess.TimeoutExpired(f"program {self.pid}", timeout or 0)
             with self._one:
                 if self.returncode is None:
-                    self.returncode = int(os.read(self._told, TIDINGS) or -signal.SIGTERM)
+                    self.returncode = int(os.read(self._status_pipe, TIDINGS) or -signal.SIGTERM)
         return self.returncode
 
     def terminate(self) -> None:
@@ -66,7 +66,7 @@ class Copy:
             signal.pidfd_send_signal(self._handle, number)
 
     def __del__(self) -> None:
-        for file in (self._handle, self._told):
+        for file in (self._handle, self._status_pipe):
             os.close(file)
 
 

@@ -118,5 +118,5 @@ def _kind(name: str) -> str:
     return name.split()[0]
 
 
-def _told(status: int) -> str:
+def _status_text(status: int) -> str:
     return signal.Signals(-status).name if status < 0 else f"status {status}"

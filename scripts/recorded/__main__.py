@@ -18,7 +18,7 @@ from launcher.mariadb import free_port
 from launcher.paths import WEB
 
 ANSWERS = WEB / "src" / "test" / "answers"
-SAID = WEB / "src" / "test" / "answers-said"
+PSEUDO_ANSWERS = WEB / "src" / "test" / "answers-said"
 """The same in the pseudo-language, in which every sentence of the server is bracketed."""
 STUDENT = "Dov Marrick"
 """A lesson in the middle of a proof: every station has something to show."""
@@ -59,7 +59,7 @@ LESSON += (
 def main() -> int:
     """Record the answers; print what was written."""
     with tempfile.TemporaryDirectory() as data, served(Path(data), free_port(), "demo") as running:
-        login = json.loads(running.told)["logins"][0]
+        login = json.loads(running.output)["logins"][0]
         with httpx.Client(base_url=f"{running.address}/api/v1", trust_env=False, timeout=60) as client:
             client.get(f"{running.address}/")
             client.headers["X-CSRFToken"] = client.cookies["instavis_csrf"]
@@ -78,7 +78,7 @@ def main() -> int:
                 for name in LESSON
             }
             wanted |= _practice_lesson(client)
-            for language, folder in ((ENGLISH, ANSWERS), (PSEUDO, SAID)):
+            for language, folder in ((ENGLISH, ANSWERS), (PSEUDO, PSEUDO_ANSWERS)):
                 client.patch("/session", json={"language": language}).raise_for_status()
                 for name, path in wanted.items():
                     keep(folder / f"{name.replace('lesson/', '')}.json", client.get(path).raise_for_status().json())

@@ -44,10 +44,10 @@ def mailing(settings):
 def delivered(django_capture_on_commit_callbacks):
     """delivered(deed) does it, lets a worker do what was asked for, and gives the letters."""
 
-    def deliver(deed):
+    def deliver(action):
         before = len(outgoing.outbox)
         with django_capture_on_commit_callbacks(execute=True):
-            deed()
+            action()
         for work in Work.objects.filter(kind="mail", state="waiting"):
             do(work.pk, timezone.now())
         return outgoing.outbox[before:]

@@ -91,9 +91,9 @@ def test_feel_is_stored_and_printed(api, with_baseline):
 def test_limited_balance_keeps_eyes_open_at_home(api, corrected):
     path = f"/v1/lessons/{corrected.pk}"
 
-    def said() -> str:
+    def text() -> str:
         return " ".join(day["text"] for day in api("get", f"{path}/schedule")).lower()
 
-    assert "eyes closed" in said()
+    assert "eyes closed" in text()
     api("put", f"{path}/body", {"results": {"balance.lead": "short"}})
-    assert "eyes closed" not in said()
+    assert "eyes closed" not in text()

@@ -57,9 +57,9 @@ def here(phone: Caller, token: str, status: int = 200, **says):
     return phone("post", "/v1/filming/here", {**HERE, **says}, status, Authorization=f"Bearer {token}")
 
 
-def film(phone: Caller, token: str, status: int = 201, data: bytes = b"a film", **told):
+def film(phone: Caller, token: str, status: int = 201, data: bytes = b"a film", **fields):
     """Send a film."""
-    values = {"lesson": 0, "ball": 1, "key": "a-key-of-its-own", "about": "6.20"} | told
+    values = {"lesson": 0, "ball": 1, "key": "a-key-of-its-own", "about": "6.20"} | fields
     file = SimpleUploadedFile("ball.webm", data, "video/webm")
     bearer = {"Authorization": f"Bearer {token}"}
     answer = phone.client.post("/api/v1/filming/films", {"file": file, **values}, headers=bearer)

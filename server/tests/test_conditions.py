@@ -11,45 +11,49 @@ from .conftest import FAULT, MIXED
 DRY, WET = {"lie": "dry", "turf": "mat"}, {"lie": "wet", "turf": "grass"}
 
 
-def told(api, lesson, conditions: dict[str, str], status: int = 200):
+def set_conditions(api, lesson, conditions: dict[str, str], status: int = 200):
     return api("put", f"/v1/lessons/{lesson.pk}/conditions", {"conditions": conditions}, status)
 
 
 def test_earlier_balls_keep_their_conditions(api, lesson, device, bay, balls, numbered):
-    told(api, lesson, DRY)
+    set_conditions(api, lesson, DRY)
     assert lesson.blocks.count() == 1
     device(numbered(balls(3)))
-    assert told(api, lesson, WET)["conditions"] == WET
+    assert set_conditions(api, lesson, WET)["conditions"] == WET
     device(numbered(balls(2, seed=5), 10))
     assert [(b.conditions, b.shots.count()) for b in lesson.blocks.order_by("id")] == [(DRY, 3), (WET, 2)]
-    told(api, lesson, WET)
+    set_conditions(api, lesson, WET)
     assert lesson.blocks.count() == 2
     # Two quick touches, each naming one: neither loses the other.
-    told(api, lesson, {"tee": "low"})
-    assert told(api, lesson, {"ball": "own", "turf": ""})["conditions"] == {"lie": "wet", "tee": "low", "ball": "own"}
+    set_conditions(api, lesson, {"tee": "low"})
+    assert set_conditions(api, lesson, {"ball": "own", "turf": ""})["conditions"] == {
+        "lie": "wet",
+        "tee": "low",
+        "ball": "own",
+    }
 
 
 @pytest.mark.parametrize(
     ("sent", "field"), [({"lie": "deep"}, "conditions.lie"), ({"weather": "fine"}, "conditions.weather")]
 )
 def test_unknown_condition_is_refused(api, lesson, sent, field):
-    refused = told(api, lesson, {"turf": "mat", **sent}, 422)
+    refused = set_conditions(api, lesson, {"turf": "mat", **sent}, 422)
     assert refused["errors"][0]["field"] == field
     assert Lesson.objects.get(pk=lesson.pk).conditions == {}
 
 
 def test_proof_mentions_changed_conditions(api, lesson, bring, device, bay, balls, numbered, corrected):
-    told(api, lesson, {})
+    set_conditions(api, lesson, {})
 
     def alarms() -> list[str]:
         proof = api("get", f"/v1/lessons/{lesson.pk}/proof")["proof"]
         return [a["text"] for a in proof["alarms"] if a["id"] == "conditions"]
 
     lesson.blocks.filter(purpose="baseline").update(conditions=DRY)
-    told(api, lesson, {"turf": "mat"})
+    set_conditions(api, lesson, {"turf": "mat"})
     device(numbered(balls(8, FAULT, 82, marks=[*MIXED, *MIXED, "done", "done"]), 50))
     assert alarms() == []
-    told(api, lesson, {"turf": "grass"})
+    set_conditions(api, lesson, {"turf": "grass"})
     assert alarms() == []  # nothing was hit from it yet
     device(numbered(balls(1, FAULT, 83, marks=["done"]), 80))
     assert alarms() == ["Conditions differ from the baseline: turf."]

@@ -44,7 +44,7 @@ def scope_of(path: str = "/api/v1/students", method: str = "POST", headers=()) -
     return {"type": "http", "method": method, "path": path, "query_string": b"", "headers": list(headers)}
 
 
-async def ask(door: Gate, scope: dict, parts=(b"",), silence: bool = False) -> tuple[int, dict]:
+async def ask(gate: Gate, scope: dict, parts=(b"",), silence: bool = False) -> tuple[int, dict]:
     """Status and body of the answer to a request that comes in parts, and may then fall silent."""
     result: list[dict] = []
     waiting = list(parts)
@@ -58,7 +58,7 @@ async def ask(door: Gate, scope: dict, parts=(b"",), silence: bool = False) -> t
     async def send(event):
         result.append(event)
 
-    await door(scope, receive, send)
+    await gate(scope, receive, send)
     body = b"".join(event.get("body", b"") for event in result[1:])
     return result[0]["status"], json.loads(body) if body.startswith(b"{") else {}
 
@@ -110,9 +110,9 @@ def test_silent_sender_times_out(monkeypatch):
     assert inside.bodies == []
 
 
-async def crowd(door: Gate, inside: Inside, path: str, count: int) -> list[int]:
+async def crowd(gate: Gate, inside: Inside, path: str, count: int) -> list[int]:
     inside.held.clear()
-    everybody = [asyncio.create_task(ask(door, scope_of(path))) for _ in range(count)]
+    everybody = [asyncio.create_task(ask(gate, scope_of(path))) for _ in range(count)]
     await asyncio.sleep(0.05)
     inside.held.set()
     return [status for status, _ in await asyncio.gather(*everybody)]
@@ -122,8 +122,8 @@ async def crowd(door: Gate, inside: Inside, path: str, count: int) -> list[int]:
 def test_concurrent_requests_are_limited(path, most):
     async def all_of_it():
         inside = Inside()
-        door = Gate(inside, most_bytes=1000, at_once=4, heavy=2)
-        return await crowd(door, inside, path, 30), inside.most
+        gate = Gate(inside, most_bytes=1000, at_once=4, heavy=2)
+        return await crowd(gate, inside, path, 30), inside.most
 
     statuses, reached = run(all_of_it())
     assert statuses == [200] * 30
@@ -133,12 +133,12 @@ def test_concurrent_requests_are_limited(path, most):
 def test_full_queue_asks_to_retry_but_health_answers():
     async def all_of_it():
         inside = Inside()
-        door = Gate(inside, most_bytes=1000, at_once=1, waiting=2)
+        gate = Gate(inside, most_bytes=1000, at_once=1, waiting=2)
         inside.held.clear()
-        first = [asyncio.create_task(ask(door, scope_of())) for _ in range(3)]
+        first = [asyncio.create_task(ask(gate, scope_of())) for _ in range(3)]
         await asyncio.sleep(0.05)
-        late = await ask(door, scope_of())
-        health = asyncio.create_task(ask(door, scope_of("/healthz", "GET")))
+        late = await ask(gate, scope_of())
+        health = asyncio.create_task(ask(gate, scope_of("/healthz", "GET")))
         await asyncio.sleep(0.05)
         reached = inside.now
         inside.held.set()
@@ -183,7 +183,7 @@ def test_slow_request_head_times_out(monkeypatch):
     """Hundreds of callers who say half a word would hold every line there is."""
     monkeypatch.setattr(web, "HEADER_SECONDS", 0.2)
 
-    async def told(first: bytes, more: bytes = b"") -> bytes:
+    async def answer_to(first: bytes, more: bytes = b"") -> bytes:
         async def application(scope, receive, send):
             await send({"type": "http.response.start", "status": 204, "headers": []})
             await send({"type": "http.response.body", "body": b""})
@@ -205,6 +205,6 @@ def test_slow_request_head_times_out(monkeypatch):
         return heard
 
     half = b"GET /healthz HTTP/1.1\r\nHost: x\r\nX-Half: "
-    assert asyncio.run(told(half)) == b""
-    assert asyncio.run(told(b"")) == b""
-    assert asyncio.run(told(half, b"whole\r\n\r\n")).startswith(b"HTTP/1.1 204")
+    assert asyncio.run(answer_to(half)) == b""
+    assert asyncio.run(answer_to(b"")) == b""
+    assert asyncio.run(answer_to(half, b"whole\r\n\r\n")).startswith(b"HTTP/1.1 204")

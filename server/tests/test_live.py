@@ -93,7 +93,7 @@ def test_coach_who_becomes_desk_is_disconnected(api, coach, lesson, device, ball
     monkeypatch.setattr(consumers, "LOOK_SECONDS", 60 if called else 0.05)
     head = Coach.objects.create_user(username="other-head", academy=coach.academy, role="head")
 
-    async def told():
+    async def messages_sent():
         line = line_to(f"/ws/lessons/{lesson.pk}", api)
         await line.send_input({"type": "websocket.connect"})
         assert (await line.receive_output(5))["type"] == "websocket.accept"
@@ -107,7 +107,7 @@ def test_coach_who_becomes_desk_is_disconnected(api, coach, lesson, device, ball
         assert await line.receive_nothing(0.3)
         return answer
 
-    answer = async_to_sync(told)()
+    answer = async_to_sync(messages_sent)()
     assert answer["type"] == "websocket.close"
     assert answer["code"] in (4401, 4404)
 
@@ -139,13 +139,13 @@ def test_colleague_gets_no_events_of_a_practice_lesson(coach):
 def closed(path: str, caller) -> int:
     """The code with which a line is closed as soon as it is there."""
 
-    async def told():
+    async def messages_sent():
         line = line_to(path, caller)
         await line.send_input({"type": "websocket.connect"})
         await line.receive_output(5)
         return await line.receive_output(5)
 
-    answer = async_to_sync(told)()
+    answer = async_to_sync(messages_sent)()
     assert answer["type"] == "websocket.close"
     return answer["code"]
 
@@ -240,7 +240,7 @@ def test_events_do_not_wait_for_a_slow_proof_and_balls_share_the_next(
         worked_out.append(1)
         return {"nth": len(worked_out)}
 
-    async def told():
+    async def messages_sent():
         async def proof(self):
             return await asyncio.to_thread(slow)
 
@@ -261,7 +261,7 @@ def test_events_do_not_wait_for_a_slow_proof_and_balls_share_the_next(
         await line.wait(5)
         return messages
 
-    messages = async_to_sync(told)()
+    messages = async_to_sync(messages_sent)()
     assert [m["kind"] for m in messages] == ["ball"] * 4 + ["proof"] * 2
     assert [m["data"]["nth"] for m in messages[4:]] == [1, 2]
 
@@ -272,7 +272,7 @@ def test_other_changes_bring_no_proof(api, lesson):
 
 
 def test_missed_notification_is_recovered_by_the_next(api, lesson):
-    def one_silent_one_told():
+    def one_quiet_one_notified():
         from django.db import transaction
 
         with transaction.atomic():
@@ -285,12 +285,12 @@ def test_missed_notification_is_recovered_by_the_next(api, lesson):
         with transaction.atomic():
             log(locked_lesson(lesson.pk), "lesson", [{"changed": "told"}])
 
-    messages = hear(lesson, api, one_silent_one_told, 2)
+    messages = hear(lesson, api, one_quiet_one_notified, 2)
     assert [m["data"]["changed"] for m in messages] == ["silent", "told"]
 
 
 def test_repeated_notification_is_sent_once(api, lesson):
-    def told_twice():
+    def notified_twice():
         api("patch", f"/v1/lessons/{lesson.pk}", {"minutes": 45})
         event = LessonEvent.objects.filter(lesson=lesson).latest("cursor")
         again = [{"cursor": event.cursor, "kind": event.kind, "data": event.data}]
@@ -298,7 +298,7 @@ def test_repeated_notification_is_sent_once(api, lesson):
             group_of(lesson.pk), {"type": "lesson.moved", "events": again, "last": event.cursor}
         )
 
-    assert len(hear(lesson, api, told_twice, 1)) == 1
+    assert len(hear(lesson, api, notified_twice, 1)) == 1
 
 
 def test_missed_events_can_be_fetched_without_a_socket(api, corrected, device, balls, numbered, bay):

@@ -22,7 +22,9 @@ class Reader:
     units: str = "yd-mph"
 
 
-def told(door: Threads, address: str, query: bytes = b"", host: bytes = b"127.0.0.1") -> tuple[int, dict, bytes]:
+def answer_of(
+    threads: Threads, address: str, query: bytes = b"", host: bytes = b"127.0.0.1"
+) -> tuple[int, dict, bytes]:
     """Status, headers and body of a GET."""
     events: list[dict] = []
     scope = {
@@ -43,7 +45,7 @@ def told(door: Threads, address: str, query: bytes = b"", host: bytes = b"127.0.
 
     # In a thread of its own: this one may have a loop that a browser's driver runs.
     with ThreadPoolExecutor(1) as beside:
-        beside.submit(asyncio.run, door(scope, receive, send)).result()
+        beside.submit(asyncio.run, threads(scope, receive, send)).result()
     start, *parts = events
     return start["status"], dict(start["headers"]), b"".join(part["body"] for part in parts)
 
@@ -56,7 +58,7 @@ def in_parts(request: HttpRequest) -> StreamingHttpResponse:
 
 
 @pytest.fixture
-def door(settings):
+def threads(settings):
     settings.ROOT_URLCONF = ModuleType("addresses")
     settings.ROOT_URLCONF.urlpatterns = [path("parts", in_parts)]
     made = Threads(1)
@@ -64,21 +66,21 @@ def door(settings):
     made.pool.shutdown()
 
 
-def test_answer_is_complete_with_headers(door):
-    status, headers, body = told(door, "/parts")
+def test_answer_is_complete_with_headers(threads):
+    status, headers, body = answer_of(threads, "/parts")
     assert (status, body) == (200, b"one two")
     assert headers[b"X-Content-Type-Options"] == b"nosniff"
     assert b"also=2" in headers[b"Set-Cookie"]
 
 
-def test_unreadable_address_is_refused_in_the_common_shape(door):
-    status, _, body = told(door, "/parts", query=b"\xff")
+def test_unreadable_address_is_refused_in_the_common_shape(threads):
+    status, _, body = answer_of(threads, "/parts", query=b"\xff")
     assert status == 400
     assert json.loads(body)["errors"][0]["field"] == "address"
 
 
-def test_language_does_not_leak_between_requests(door):
-    door.pool.submit(speak_to, Reader()).result()
-    status, _, body = told(door, "/parts", host=b"elsewhere.example")
+def test_language_does_not_leak_between_requests(threads):
+    threads.pool.submit(speak_to, Reader()).result()
+    status, _, body = answer_of(threads, "/parts", host=b"elsewhere.example")
     assert status == 400
     assert json.loads(body)["errors"][0]["message"].startswith("This server does not accept that host name.")

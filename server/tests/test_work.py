@@ -181,18 +181,18 @@ def test_transaction_is_retried_after_a_deadlock():
     tries = []
 
     @transactional
-    def deed(value: int) -> int:
+    def action(value: int) -> int:
         tries.append(connection.in_atomic_block)
         if len(tries) < 3:
             raise OperationalError(DEADLOCK, "Deadlock found")
         return value
 
-    assert deed(5) == 5
+    assert action(5) == 5
     assert tries == [True] * 3
     tries.clear()
     # Inside another's transaction there is nothing left to go on with.
     with pytest.raises(OperationalError), transaction.atomic():
-        deed(5)
+        action(5)
     assert len(tries) == 1
 
 

@@ -77,7 +77,7 @@ class Recorder:
         self.sent += 1
 
 
-def swing_told_by(page: str) -> Callable[[str], dict[str, float] | None]:
+def swing_reported_by(page: str) -> Callable[[str], dict[str, float] | None]:
     """Ask the page of a stand-in monitor what its golfer did on a ball; None for a ball it did not hit."""
     client = httpx.Client(base_url=page, timeout=2, trust_env=False)
 
@@ -99,7 +99,7 @@ def main(kind: str, arguments: list[str] | None = None) -> int:
     link = DeviceLink(server=options.server.rstrip("/"), token=token)
     recorder = Recorder(link, golfer_of(options), kind)
     if options.monitor:
-        recorder.asked = swing_told_by(options.monitor)
+        recorder.asked = swing_reported_by(options.monitor)
     try:
         recorder.follow()
         print(f"{NAMES[kind]}: following the bay.", flush=True)

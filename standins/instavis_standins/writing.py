@@ -157,11 +157,11 @@ class SerialLine(Outlet):
         self._ours, self._theirs = pty.openpty()
         tty.setraw(self._theirs)
         self.place = f"serial:{os.ttyname(self._theirs)}"
-        self._told = False
+        self._announced = False
 
     def write(self, line: str) -> None:
-        rows = [line] if self._told else [*self.dialect.head(), line]
-        self._told = True
+        rows = [line] if self._announced else [*self.dialect.head(), line]
+        self._announced = True
         for row in rows:
             os.write(self._ours, row.encode() + b"\r\n")
 

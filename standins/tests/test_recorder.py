@@ -9,7 +9,7 @@ from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.recordings import find_moments, propose, swing_of_columns
 from instavis_standins.golfer import Controls, Mat, Player
 from instavis_standins.page import control_page
-from instavis_standins.recorder import Recorder, swing_told_by
+from instavis_standins.recorder import Recorder, swing_reported_by
 
 
 class Bay:
@@ -96,7 +96,7 @@ def test_recorder_follows_a_changed_golfer():
     controls.swung("ball-1", {"trail-sway": 1.0})
     with control_page(controls, 0) as page:
         machine, bay = recorder(faults=("hip-stall",), severity=1.0)
-        machine.asked = swing_told_by(page)
+        machine.asked = swing_reported_by(page)
         machine.follow()
         bay.balls = 1
         machine.follow()
@@ -106,4 +106,4 @@ def test_recorder_follows_a_changed_golfer():
     grades = {p.look: p.grade for p in propose(shipped_knowledge(), swing, find_moments(swing))}
     assert grades["pelvis-travel-back"] == "sways-trail"
     assert grades["pelvis-open-impact"] != "facing-ball"
-    assert swing_told_by("http://127.0.0.1:1")("ball-1") is None
+    assert swing_reported_by("http://127.0.0.1:1")("ball-1") is None

@@ -63,7 +63,7 @@ def last_swing(series: PoseSeries, before_s: float, after_s: float) -> PoseSerie
     Returns
     -------
     PoseSeries
-        The same series where no swing can be told.
+        The same series if no swing is found.
     """
     hands = series.place("lead_wrist", "trail_wrist") - series.place("lead_shoulder", "trail_shoulder")
     there = np.flatnonzero(~np.isnan(hands[:, 1]))

@@ -19,7 +19,7 @@ MEMORY_SD = 3.2  # ° between what a golfer remembers and what the balls did (as
 STRAIGHT_WITHIN = 2.0  # °
 BOTH_BASE, BOTH_SLOPE = 0.10, 0.35
 OLD_FAULT = 0.7  # log-odds: an earlier fault comes back more often than a new one appears (assumption)
-TOLD_TWICE = 0.5  # weight of a remembered side when the block already measured it
+REMEMBERED_WEIGHT = 0.5  # weight of a remembered side when the block already measured it
 
 
 def log_side(name: str, intake: Intake, golfer: Golfer, means: np.ndarray, measured: bool) -> np.ndarray | None:
@@ -34,7 +34,7 @@ def log_side(name: str, intake: Intake, golfer: Golfer, means: np.ndarray, measu
     lead = ndtr((-STRAIGHT_WITHIN - angle) / MEMORY_SD)
     one = {"trail": trail, "lead": lead, "straight": 1 - trail - lead}
     share = both if side == "both" else (1 - both) * one[side]
-    return (TOLD_TWICE if measured else 1.0) * np.log(0.04 + 0.96 * share)
+    return (REMEMBERED_WEIGHT if measured else 1.0) * np.log(0.04 + 0.96 * share)
 
 
 def metric_text(piece: str, measured: Measured) -> Message:
@@ -90,7 +90,7 @@ def side_text(name: str, side: str) -> Message:
     return Message(
         "cause-student-says-balls",
         name=Message("cause-start") if name == "start" else Message("common-curve"),
-        told=result,
+        text=result,
     )
 
 

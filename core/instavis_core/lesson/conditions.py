@@ -9,7 +9,7 @@ from instavis_core.errors import InputError, is_one_of
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 
-TOLD = ("lie", "turf", "ball", "tee")
+SET_BY_COACH = ("lie", "turf", "ball", "tee")
 """Conditions that a coach enters; their choices are words of the vocabulary with the same names."""
 
 
@@ -25,8 +25,8 @@ def read_conditions(raw: Any) -> dict[str, str]:
         raise InputError("conditions", raw, Message("lesson-object-condition-choice"))
     words = vocabulary().words
     for name, choice in raw.items():
-        if name not in TOLD:
-            raise InputError(f"conditions.{name}"[:80], choice, Message("common-one", known=", ".join(TOLD)))
+        if name not in SET_BY_COACH:
+            raise InputError(f"conditions.{name}"[:80], choice, Message("common-one", known=", ".join(SET_BY_COACH)))
         if not is_one_of(choice, ("", *words[f"condition_{name}"])):
             known = ", ".join(words[f"condition_{name}"])
             raise InputError(f"conditions.{name}", choice, Message("common-one", known=known))
@@ -40,5 +40,5 @@ def changed_conditions(before: Iterable[Mapping[str, str]], now: Iterable[Mappin
     def choices(blocks: list[Mapping[str, str]], name: str) -> set[str]:
         return {block[name] for block in blocks if name in block}
 
-    result = ((name, choices(first, name), choices(then, name)) for name in TOLD)
+    result = ((name, choices(first, name), choices(then, name)) for name in SET_BY_COACH)
     return [name for name, old, new in result if old and not new <= old]

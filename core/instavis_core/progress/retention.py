@@ -122,12 +122,12 @@ def _words(share: float, low: float, high: float) -> tuple[str, Message]:
         most = Message("take-home-most", percent=_percent(high)) if high > 0 else ""
         result = Message("take-home-nothing-change-left-cold-test", most=most)
     if high < LOST:
-        return "relapsed", Message("take-home-relapsed-step-down-find-movement", told=result)
+        return "relapsed", Message("take-home-relapsed-step-down-find-movement", text=result)
     if low > LOST and share >= KEPT:
-        return "kept", Message("take-home-held-continue-stage-you-reached", told=result)
+        return "kept", Message("take-home-held-continue-stage-you-reached", text=result)
     if low > 0:
-        return "partly", Message("take-home-partly-retained-one-stage-down", told=result)
-    return "open", Message("take-home-not-clear-yet-hit-more", told=result)
+        return "partly", Message("take-home-partly-retained-one-stage-down", text=result)
+    return "open", Message("take-home-not-clear-yet-hit-more", text=result)
 
 
 def _percent(share: float) -> Message:

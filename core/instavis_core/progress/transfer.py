@@ -67,11 +67,11 @@ def transferred_share(
             low=low,
             high=high,
             word="carries-over",
-            sentence=Message("take-home-carries-over", told=result),
+            sentence=Message("take-home-carries-over", text=result),
         )
     if low > 0:
         return Transfer(
-            share=share, low=low, high=high, word="partly", sentence=Message("take-home-partly", told=result)
+            share=share, low=low, high=high, word="partly", sentence=Message("take-home-partly", text=result)
         )
     if high < KEPT:
         return Transfer(
@@ -79,14 +79,14 @@ def transferred_share(
             low=low,
             high=high,
             word="not-yet",
-            sentence=Message("take-home-not-yet-practice-club-too", told=result),
+            sentence=Message("take-home-not-yet-practice-club-too", text=result),
         )
     return Transfer(
         share=share,
         low=low,
         high=high,
         word="open",
-        sentence=Message("take-home-not-clear-yet-hit-more-balls", told=result),
+        sentence=Message("take-home-not-clear-yet-hit-more-balls", text=result),
     )
 
 

@@ -131,7 +131,7 @@ class Claim:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Told:
+class Effects:
     """The primary number and the fault's pattern (or None), for one set of doses."""
 
     number: Asked
@@ -153,9 +153,9 @@ class Told:
         return self.number.inside if self.whole is None else (self.number.inside + self.whole.inside) / 2
 
 
-def claim_of(told: Told, measured: Told | None, doses: np.ndarray, marks: MarkCounts, baseline: int) -> Claim:
+def claim_of(marked: Effects, measured: Effects | None, doses: np.ndarray, marks: MarkCounts, baseline: int) -> Claim:
     """Combine the evidence from marks with that from an instrument (or None)."""
-    number, linked, inside = told.number, told.linked, told.inside
+    number, linked, inside = marked.number, marked.linked, marked.inside
     if measured is not None:
         linked, inside = (linked + measured.linked) / 2, (inside + measured.inside) / 2
     balls = np.arange(1, doses.size + 1)
@@ -168,8 +168,8 @@ def claim_of(told: Told, measured: Told | None, doses: np.ndarray, marks: MarkCo
         linked=linked,
         inside=inside,
         real=link | (enough & (number.changed >= BAR)),
-        carried=link & told.clear & (inside >= WITHIN_BAR),
-        carried_alone=link & told.clear & (inside >= WITHIN_BAR_ALONE),
+        carried=link & marked.clear & (inside >= WITHIN_BAR),
+        carried_alone=link & marked.clear & (inside >= WITHIN_BAR_ALONE),
     )
 
 

@@ -133,7 +133,7 @@ def prove(
         marks=marks,
         claim=claim,
         watched=watched,
-        told=result,
+        text=result,
         verified=verified_at is not None,
         moved=int(np.count_nonzero(np.nan_to_num(balls.doses) > 0)),
         enough=min(len(rows) - MIN_STAGE, base.running.baseline.size - MIN_BASELINE) >= 0,
@@ -205,7 +205,7 @@ class _Standing:
     marks: Told
     claim: Claim
     watched: Watched
-    told: list[Verdict]
+    judged: list[Verdict]
     verified: bool
     moved: int
     enough: bool
@@ -241,7 +241,7 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
     explaining = [a for a in now.watched.explaining if a.id not in BETWEEN_BLOCKS]
     untested = [a for a in now.watched.explaining if a.id in BETWEEN_BLOCKS]
     tested = not untested or _last(now.claim.carried_alone, False)
-    if overcorrecting(now.told) and not explaining:
+    if overcorrecting(now.judged) and not explaining:
         return ProofStatus.OVERCORRECTED, Message("prove-half-last-balls-passed-gate")
     real = _last(now.claim.real, False)
     by_number, clear = _last(now.marks.number.clear, False), _last(now.marks.clear, False)
@@ -268,7 +268,7 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
 def _untested(alarms: list[Alarm]) -> Message:
     """Return why it is unknown whether the movement did it, and what would show it."""
     result = Message("prove-changed-whether-move-did-not")
-    return Message("prove-with-reason", told=result, reason=alarms[0].text) if alarms else result
+    return Message("prove-with-reason", text=result, reason=alarms[0].text) if alarms else result
 
 
 def _link(number: Asked, claim: Claim, change: Change, correction: Correction, verified: bool) -> Link:
@@ -300,8 +300,8 @@ def _last(values: np.ndarray, otherwise: float | bool) -> float:
     return float(values[-1]) if values.size else float(otherwise)
 
 
-def _rate(told: list[Verdict]) -> Rate:
-    judged = [v.answered for v in told if v.answered is not None]
+def _rate(verdicts: list[Verdict]) -> Rate:
+    judged = [v.answered for v in verdicts if v.answered is not None]
     return Rate(*share_interval(sum(judged), len(judged), CONFIDENCE), sum(judged), len(judged))
 
 

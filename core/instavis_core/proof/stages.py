@@ -84,7 +84,7 @@ def _by_count(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Messa
     result = Message("prove-last-linked", hits=hits, window=len(window))
     if hits >= stage.need:
         return True, down, result + "."
-    return False, down, Message("prove-needed", told=result, need=stage.need, of=stage.of)
+    return False, down, Message("prove-needed", text=result, need=stage.need, of=stage.of)
 
 
 def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Message]:
@@ -101,4 +101,4 @@ def _by_chance(judged: list[Verdict], stage: Stage) -> tuple[bool, Message, Mess
     down = result if len(window) >= RUN_OF_MISSES and chance <= SURE_DOWN else NOTHING
     if chance >= SURE_UP:
         return True, down, result + "."
-    return False, down, Message("prove-share-needed", told=result, sure_up=SURE_UP)
+    return False, down, Message("prove-share-needed", text=result, sure_up=SURE_UP)

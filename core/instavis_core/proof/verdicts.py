@@ -227,20 +227,20 @@ def _answer(ball: dict[str, float], inferred: set[str], ask: _Asked) -> tuple[bo
         inside = low <= ball[metric] <= high
         answered &= inside
         where = Message("prove-inside") if inside else Message("prove-outside")
-        reasons.append(Message("prove-gate", said=_said(metric, ball, inferred), where=where))
+        reasons.append(Message("prove-gate", said=_value_text(metric, ball, inferred), where=where))
     for metric, (low, high) in ask.guards:
         if not np.isnan(ball[metric]) and not low <= ball[metric] <= high:
             answered = False
-            reasons.append(Message("prove-outside-limit", said=_said(metric, ball, inferred)))
+            reasons.append(Message("prove-outside-limit", said=_value_text(metric, ball, inferred)))
     return answered, reasons
 
 
-def _said(metric: str, ball: dict[str, float], inferred: set[str]) -> Message:
+def _value_text(metric: str, ball: dict[str, float], inferred: set[str]) -> Message:
     result = say(metric, round(ball[metric], 2))
     return (
-        Message("prove-about-inferred", label=_label(metric), told=result)
+        Message("prove-about-inferred", label=_label(metric), text=result)
         if metric in inferred
-        else Message("prove-label-value", label=_label(metric), told=result)
+        else Message("prove-label-value", label=_label(metric), text=result)
     )
 
 

@@ -45,7 +45,7 @@ def fit_balls(
     club_values, launch, landing : array of shape (n, 7), (n, 5), (n, 2)
         Readings, right-handed frame; ``landing`` is carry and side; NaN where not measured.
     by_hand : bool array of shape (n,)
-        Balls told in words.
+        Balls entered in words.
     club : Club
     """
     table = np.ascontiguousarray(np.column_stack([club_values, launch, landing, by_hand]))

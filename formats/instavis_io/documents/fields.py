@@ -93,7 +93,7 @@ def blocks_in(raw: dict[str, Any]) -> list[Block]:
     return [block_of([s for s in shots if (s.club or first.id) == c], golfer, known[c].on(lie)) for c in clubs]
 
 
-def told_left_out(answer: dict[str, Any], left_out: int) -> dict[str, Any]:
+def with_left_out(answer: dict[str, Any], left_out: int) -> dict[str, Any]:
     """Add a note on the balls of other clubs."""
     if left_out:
         answer["notes"].append(english(Message("files-other-clubs-left-out", count=left_out)))

@@ -6,11 +6,11 @@ from dataclasses import asdict
 from typing import Any
 
 from instavis_core.reading import read_block
-from instavis_io.documents.fields import block_in, plain, told_left_out
+from instavis_io.documents.fields import block_in, plain, with_left_out
 
 
 def answer(raw: dict[str, Any]) -> dict[str, Any]:
     """Read a block, golfer frame."""
     block, left_out = block_in(raw)
     about = {"frame": "golfer", "club": block.club.id, "hand": block.golfer.hand}
-    return told_left_out(plain(about | asdict(read_block(block))), left_out)
+    return with_left_out(plain(about | asdict(read_block(block))), left_out)

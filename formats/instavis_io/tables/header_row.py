@@ -71,7 +71,7 @@ def match_header(header: str) -> tuple[str | None, str, str]:
     return None, unit, ""
 
 
-def side_said(header: str) -> str:
+def stated_side(header: str) -> str:
     """Return the sign that a header states ("path (in-out +)", "face + = open"); empty if none."""
     sides = side_terms()
     for match in _PLUS.finditer(header.lower()):
@@ -85,7 +85,7 @@ def side_said(header: str) -> str:
     return ""
 
 
-def side_named(header: str) -> str:
+def suggested_side(header: str) -> str:
     """Return the sign that a header without a plus suggests, as in "Path In-Out" or "Face Open"; empty for none or two.
 
     >>> side_named("Club Path In-Out")

@@ -20,7 +20,14 @@ from instavis_core.units import SUFFIXES
 from instavis_io.tables.cells import EMPTY, UNIT_WORDS, Cell, guess_decimal, read_cell, side_of
 from instavis_io.tables.clubs import read_club_name
 from instavis_io.tables.guess import ColumnGuess, Proposal, notes_on
-from instavis_io.tables.header_row import header_place, is_units_row, match_header, own_field, side_named, side_said
+from instavis_io.tables.header_row import (
+    header_place,
+    is_units_row,
+    match_header,
+    own_field,
+    suggested_side,
+    stated_side,
+)
 from instavis_io.tables.lines import Cut
 from instavis_io.tables.mapping import (
     TEXT_FIELDS,
@@ -167,10 +174,10 @@ def _guess(column: _Column, decimal: str, far_unit: str) -> ColumnGuess:
     if unknown := [word for word, side in words.items() if side is None]:
         reasons.append(Message("files-unknown-text-next-numbers", words=", ".join(unknown[:3])))
         sure = False
-    text = side_said(column.header) if is_sided(field) and not letters else ""
+    text = stated_side(column.header) if is_sided(field) and not letters else ""
     if text:
         reasons.append(Message("files-header-states-positive-side"))
-    elif is_mirrored(field) and not letters and (text := side_named(column.header)):
+    elif is_mirrored(field) and not letters and (text := suggested_side(column.header)):
         # "In-Out" without a plus: positive numbers are probably in-to-out for everyone, but that is not stated.
         reasons.append(Message("files-header-names-side-taken-positive"))
         sure = False
@@ -258,7 +265,7 @@ def _speeds_alike(guesses: list[ColumnGuess]) -> list[ColumnGuess]:
         replace(
             g,
             use=replace(g.use, unit=result[0]),
-            reasons=(*g.reasons[:-1], Message("files-other-speed", told=result[0])),
+            reasons=(*g.reasons[:-1], Message("files-other-speed", text=result[0])),
             sure=True,
         )
         if kind_of(g.use.field) == "speed" and not g.sure
@@ -344,7 +351,7 @@ def _turned(guesses: list[ColumnGuess], columns: Sequence[_Column], decimal: str
 
     def open_to_doubt(field: str) -> bool:
         guess = out[place[field]]
-        return not guess.letters and is_mirrored(field) and not side_said(guess.use.header)
+        return not guess.letters and is_mirrored(field) and not stated_side(guess.use.header)
 
     for field, partner in PARTNERS:
         if field not in place or partner not in place or not open_to_doubt(field) or out[place[partner]].letters:

@@ -63,7 +63,7 @@ class RowReader:
         Parameters
         ----------
         line : int
-            Where it stands, for those who are told of it.
+            Its line, for error messages.
         cells : list of str
             Stripped.
         key : str
@@ -84,7 +84,7 @@ class RowReader:
     def _under_heading(self, shot: Shot) -> Shot:
         return shot if shot.club or not self._club else replace(shot, club=self._club)
 
-    def told(self, cells: list[str]) -> dict[str, Any]:
+    def readable(self, cells: list[str]) -> dict[str, Any]:
         """Return a row by fields despite errors: values where readable, otherwise text."""
         record: dict[str, Any] = {}
         for place, use, read in self._columns:

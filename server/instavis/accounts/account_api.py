@@ -159,7 +159,7 @@ def add_app(request: CoachRequest, data: CodeShown) -> CodesOut:
     at_most(tries.CODE_LIMIT, "app", str(request.user.pk), window=60)
     codes = factors.add_app(request, request.user, data.code)
     sessions.show_factor(request)
-    _told(request.user, "app-added")
+    _notify(request.user, "app-added")
     return CodesOut(codes=codes)
 
 
@@ -168,7 +168,7 @@ def remove_app(request: CoachRequest) -> AccountOut:
     """Stop using the app."""
     sessions.ask_to_confirm(request)
     factors.remove_app(request.user)
-    _told(request.user, "app-removed")
+    _notify(request.user, "app-removed")
     return _account(request.user)
 
 
@@ -177,7 +177,7 @@ def make_codes(request: CoachRequest) -> CodesOut:
     """Create ten new recovery codes; the old ones stop working."""
     sessions.ask_to_confirm(request)
     codes = factors.new_codes(request.user)
-    _told(request.user, "codes")
+    _notify(request.user, "codes")
     return CodesOut(codes=codes)
 
 
@@ -194,7 +194,7 @@ def add_passkey(request: CoachRequest, data: PasskeyMade) -> Status[Any]:
     sessions.ask_to_confirm(request)
     codes = factors.add_passkey(request.user, data.name, data.credential)
     sessions.show_factor(request)
-    _told(request.user, "passkey-added", data.name.strip() or "–")
+    _notify(request.user, "passkey-added", data.name.strip() or "–")
     return Status(201, CodesOut(codes=codes))
 
 
@@ -203,7 +203,7 @@ def remove_passkey(request: CoachRequest, passkey_id: int) -> AccountOut:
     """Remove a passkey."""
     sessions.ask_to_confirm(request)
     factors.remove_passkey(request.user, passkey_id)
-    _told(request.user, "passkey-removed")
+    _notify(request.user, "passkey-removed")
     return _account(request.user)
 
 
@@ -271,7 +271,7 @@ def see_notices(request: CoachRequest) -> Status[Any]:
     return Status(204, None)
 
 
-def _told(coach: Coach, what: str, detail: str = "") -> None:
+def _notify(coach: Coach, what: str, detail: str = "") -> None:
     now = timezone.now()
     people.note(coach, Message("activity-own-account", what=Message(f"activity-account-{what}")), now)
     notices.tell(coach, what, now, detail)

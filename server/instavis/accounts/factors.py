@@ -236,7 +236,7 @@ def add_passkey(coach: Coach, name: str, credential: dict[str, Any]) -> list[str
     _alone(coach)
     data = {"name": name.strip(), "credential": json.dumps(credential), "passwordless": True}
     form = AddWebAuthnForm(user=coach, data=data)
-    with _told_as_refusal():
+    with _errors_as_refusal():
         if not _valid(form):
             raise _passkey_refused()
     WebAuthn.add(coach, form.cleaned_data["name"][:60], form.cleaned_data["credential"])
@@ -271,7 +271,7 @@ def check_passkey(credential: dict[str, Any]) -> Coach:
         One answer for whatever is wrong with it.
     """
     form = LoginWebAuthnForm(data={"credential": json.dumps(credential)})
-    with _told_as_refusal():
+    with _errors_as_refusal():
         if not _valid(form):
             raise _passkey_refused(401)
     authenticator = form.cleaned_data["credential"]
@@ -311,7 +311,7 @@ def _passkey_refused(status: int = 422) -> Refused:
 
 
 @contextmanager
-def _told_as_refusal() -> Iterator[None]:
+def _errors_as_refusal() -> Iterator[None]:
     """Turn the library's various errors about a browser's answer into a refusal."""
     try:
         yield

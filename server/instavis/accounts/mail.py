@@ -113,7 +113,7 @@ def try_out(coach: Coach, to: str) -> None:
     InputError
         For an address that is none.
     Refused
-        With what the mail server said.
+        With the mail server's error.
     """
     refuse_without_mail()
     to = checked_address(to)

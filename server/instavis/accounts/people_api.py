@@ -27,7 +27,7 @@ from instavis_core.message import Message
 from instavis_io.tables.own import harmless
 
 router = Router()
-door_router = Router()
+link_router = Router()
 
 LINKS_TRIED = 30
 """Tries per minute and address for links of invitations, passwords and email."""
@@ -233,7 +233,7 @@ def export_audit(request: CoachRequest) -> HttpResponse:
     return result
 
 
-@door_router.get("/join/{token}", auth=CsrfOnly(), response={200: InvitedOut, 404: Problems, 429: Problems})
+@link_router.get("/join/{token}", auth=CsrfOnly(), response={200: InvitedOut, 404: Problems, 429: Problems})
 def see_invitation(request: HttpRequest, token: str) -> InvitedOut:
     """Return what an invitation is for."""
     _slowly(request)
@@ -247,7 +247,7 @@ def see_invitation(request: HttpRequest, token: str) -> InvitedOut:
     )
 
 
-@door_router.post(
+@link_router.post(
     "/join/{token}", auth=CsrfOnly(), response={201: SessionOut, 404: Problems, 422: Problems, 429: Problems}
 )
 def join(request: HttpRequest, response: HttpResponse, token: str, data: JoinIn) -> Status[Any]:
@@ -257,7 +257,7 @@ def join(request: HttpRequest, response: HttpResponse, token: str, data: JoinIn)
     return Status(201, come_in(request, response, coach))
 
 
-@door_router.get("/password/{token}", auth=CsrfOnly(), response={200: LostOut, 404: Problems, 429: Problems})
+@link_router.get("/password/{token}", auth=CsrfOnly(), response={200: LostOut, 404: Problems, 429: Problems})
 def see_password_link(request: HttpRequest, token: str) -> LostOut:
     """Return whose password a link is for."""
     _slowly(request)
@@ -266,7 +266,7 @@ def see_password_link(request: HttpRequest, token: str) -> LostOut:
     return LostOut(name=coach.name, username=coach.username, academy=coach.academy.name, language=coach.language)
 
 
-@door_router.post(
+@link_router.post(
     "/password/{token}",
     auth=CsrfOnly(),
     response={200: SessionOut, 202: SecondStepOut, 404: Problems, 422: Problems, 429: Problems},
@@ -283,7 +283,7 @@ def choose_password(
     return first_step(request, response, coach)
 
 
-@door_router.post("/password-lost", auth=CsrfOnly(), response={202: None, 409: Problems, 429: Problems})
+@link_router.post("/password-lost", auth=CsrfOnly(), response={202: None, 409: Problems, 429: Problems})
 def lost_password(request: HttpRequest, data: LostIn) -> Status[Any]:
     """Request a link to a new password by email; the answer is the same for everyone."""
     mail.refuse_without_mail()
@@ -293,7 +293,7 @@ def lost_password(request: HttpRequest, data: LostIn) -> Status[Any]:
     return Status(202, None)
 
 
-@door_router.post("/email/{token}", auth=CsrfOnly(), response={200: AddressOut, 404: Problems, 429: Problems})
+@link_router.post("/email/{token}", auth=CsrfOnly(), response={200: AddressOut, 404: Problems, 429: Problems})
 def prove_address(request: HttpRequest, token: str) -> AddressOut:
     """Confirm an email address by the link that was sent there."""
     _slowly(request)

@@ -123,7 +123,9 @@ def change_academy(head: Coach, values: dict[str, Any], now: datetime) -> Academ
             note(
                 head,
                 Message(
-                    "activity-setting", name=Message(f"activity-setting-{name.replace('_', '-')}"), value=_said(value)
+                    "activity-setting",
+                    name=Message(f"activity-setting-{name.replace('_', '-')}"),
+                    value=_setting_text(value),
                 ),
                 now,
             )
@@ -131,7 +133,7 @@ def change_academy(head: Coach, values: dict[str, Any], now: datetime) -> Academ
     return academy
 
 
-def _said(value: Any) -> Message:
+def _setting_text(value: Any) -> Message:
     if isinstance(value, bool):
         return Message("activity-yes" if value else "activity-no")
     return Message("activity-forever") if value is None else plain(str(value))

@@ -35,7 +35,7 @@ WAITING, WAITS_FOR = "waits_for_second_step", 10 * 60
 """Where a session stores whose password was right, and for how many seconds that is valid."""
 PASSKEYS_TRIED = 30
 """Passkey requests per minute and address."""
-DEEDS = tuple(str(m) for m in Movement if m != Movement.UNSEEN)
+MOVEMENTS = tuple(str(m) for m in Movement if m != Movement.UNSEEN)
 KEY = 40
 """Longest name of a keyboard key, with room to spare."""
 
@@ -265,13 +265,13 @@ def _read_clicker(keys: dict[str, str]) -> dict[str, str]:
     ------
     InputError
     """
-    for key, deed in keys.items():
-        if deed not in DEEDS:
-            raise InputError(f"clicker.{key}", deed, Message("common-one", known=", ".join(DEEDS)))
+    for key, movement in keys.items():
+        if movement not in MOVEMENTS:
+            raise InputError(f"clicker.{key}", movement, Message("common-one", known=", ".join(MOVEMENTS)))
         if not 0 < len(key) <= KEY or (len(key) == 1 and key.isalnum()):
             raise InputError("clicker", key, Message("account-key-not-letter-digit"))
-    if len(keys) > len(DEEDS):
-        raise InputError("clicker", len(keys), Message("account-most-keys", most=len(DEEDS)))
+    if len(keys) > len(MOVEMENTS):
+        raise InputError("clicker", len(keys), Message("account-most-keys", most=len(MOVEMENTS)))
     return keys
 
 

@@ -164,21 +164,21 @@ def _lesson(coach: Coach, document: LessonDocument, files: Mapping[str, bytes], 
     return lesson
 
 
-def _student(coach: Coach, told: parts.Student) -> Student:
-    same = real_students(coach.academy).filter(name=told.name, hand=told.hand, born=told.born).first()
-    return same or Student.objects.create(academy=coach.academy, **_values(told))
+def _student(coach: Coach, part: parts.Student) -> Student:
+    same = real_students(coach.academy).filter(name=part.name, hand=part.hand, born=part.born).first()
+    return same or Student.objects.create(academy=coach.academy, **_values(part))
 
 
-def _correction(lesson: Lesson, told: parts.Correction) -> Correction:
-    row = Correction(lesson=lesson, **_values(told, leave={"own_effect", "begun_in"}))
+def _correction(lesson: Lesson, part: parts.Correction) -> Correction:
+    row = Correction(lesson=lesson, **_values(part, leave={"own_effect", "begun_in"}))
     for windows in ("gate", "gate_by_stage", "guards"):
         setattr(row, windows, {name: list(window) for name, window in getattr(row, windows).items()})
-    if told.begun_in:
+    if part.begun_in:
         # The lesson it continues may be in the same archive, exist here already, or be missing.
-        row.begun_in = lesson.student.lessons.filter(started_at=told.begun_in).exclude(pk=lesson.pk).first()
+        row.begun_in = lesson.student.lessons.filter(started_at=part.begun_in).exclude(pk=lesson.pk).first()
     row.save()
-    if told.own_effect:
-        OwnEffect.objects.create(student=lesson.student, correction=row, **_values(told.own_effect))
+    if part.own_effect:
+        OwnEffect.objects.create(student=lesson.student, correction=row, **_values(part.own_effect))
     return row
 
 
@@ -216,23 +216,23 @@ def _blocks(lesson: Lesson, blocks: list[parts.Block], corrections: list[Correct
     return {number: kept[place] for place, number in enumerate(sorted(shots), start=1)}
 
 
-def _still(lesson: Lesson, told: parts.Still, files: Mapping[str, bytes], folder: str) -> None:
-    name = str(PurePosixPath(folder) / told.file)
+def _still(lesson: Lesson, part: parts.Still, files: Mapping[str, bytes], folder: str) -> None:
+    name = str(PurePosixPath(folder) / part.file)
     if name not in files:
-        raise InputError(told.file, "missing", Message("archives-picture-archive"))
+        raise InputError(part.file, "missing", Message("archives-picture-archive"))
     _, width, height = read_picture(files[name])
-    if (width, height) != (told.width, told.height):
+    if (width, height) != (part.width, part.height):
         raise InputError(
-            told.file,
+            part.file,
             f"{width} × {height}",
             Message(
                 "archives-stated-pixels",
-                width=told.width,
-                height=told.height,
+                width=part.width,
+                height=part.height,
             ),
         )
     # We wrote this picture, so keep it bit for bit, with nothing attached.
-    Still.objects.create(lesson=lesson, image=bare(files[name]), **_values(told, leave={"file"}))
+    Still.objects.create(lesson=lesson, image=bare(files[name]), **_values(part, leave={"file"}))
 
 
 def _values(part: BaseModel, leave: set[str] | None = None) -> dict[str, Any]:

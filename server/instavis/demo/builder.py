@@ -129,16 +129,16 @@ def _hit(
     rng: np.random.Generator,
     when: datetime,
     marks: list[str] | None = None,
-    told: list[str] | None = None,
+    coach_marks: list[str] | None = None,
 ) -> None:
     """Hit balls into the open block.
 
-    ``told`` are the coach's marks if they differ from the golfer's movement, empty if an instrument marks.
+    ``coach_marks`` are the coach's marks if they differ from the golfer's movement, empty if an instrument marks.
     """
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     speed = speed_at(lesson)
     records = simulate_shots(sim, club, count, rng, when, marks, air=air, speed_share=speed)
-    seen = told if told is not None else marks or []
+    seen = coach_marks if coach_marks is not None else marks or []
     for record in records:
         record.pop("movement", None)
     for record, mark in zip(records, seen, strict=False):

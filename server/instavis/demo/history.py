@@ -65,13 +65,13 @@ def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer
     start = lesson.started_at
     save_intake(lesson, story.intake, start)
     cold = [_cold(sim, rng) for _ in range(COLD_BALLS)]
-    _hit(lesson, sim, rng, start + timedelta(minutes=3), cold, told=False)
+    _hit(lesson, sim, rng, start + timedelta(minutes=3), cold, marking=False)
     if not visit.proof:
         return change_lesson(lesson, "baseline", None)
     grade_checks(lesson, lesson.coach, story.looks, start + timedelta(minutes=15))
     correction = begin_correction(lesson, story.chosen, visit.stage, start + timedelta(minutes=20))
     sim.skill_of_move = max(sim.skill_of_move, 0.45)  # shown again, it is found again
-    _hit(lesson, sim, rng, start + timedelta(minutes=21), [sim.tries(rng) for _ in range(visit.proof)], told=True)
+    _hit(lesson, sim, rng, start + timedelta(minutes=21), [sim.tries(rng) for _ in range(visit.proof)], marking=True)
     if proof_of(lesson, correction)[0].status == ProofStatus.SUPPORTED:
         call_old_and_new(lesson, sim, rng, start + timedelta(minutes=35))
     if proof_of(lesson, correction)[0].status == ProofStatus.VERIFIED:
@@ -86,14 +86,14 @@ def _cold(sim: SimulatedGolfer, rng: np.random.Generator) -> str:
 
 
 def _hit(
-    lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime, marks: list[str], told: bool
+    lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime, marks: list[str], marking: bool
 ) -> None:
     """Hit balls into the open block; marks are kept only if the coach was marking."""
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     speed = speed_at(lesson)
     records = simulate_shots(sim, club, len(marks), rng, when, marks, air=air, speed_share=speed)
     basis = {"mark_basis": MarkBasis.BLIND}
-    records = [r | basis if told else {k: v for k, v in r.items() if k != "movement"} for r in records]
+    records = [r | basis if marking else {k: v for k, v in r.items() if k != "movement"} for r in records]
     record_shots(locked_lesson(lesson.pk), read_shots(records), when, Origin())
 
 
@@ -107,7 +107,7 @@ def speed_at(lesson: Lesson) -> float:
 def call_old_and_new(lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime) -> None:
     """Call old and new moves: the number has changed, and these balls show why."""
     order = begin_calls(lesson, when, rng).order
-    _hit(lesson, sim, rng, when, ["done" if new else "missed" for new in order], told=False)
+    _hit(lesson, sim, rng, when, ["done" if new else "missed" for new in order], marking=False)
 
 
 def begin_correction(lesson: Lesson, chosen: str | None, stage: str, when: datetime) -> Correction:

@@ -12,7 +12,7 @@ from instavis.lessons.models import Lesson, LessonEvent
 from instavis.platform.lines import call
 
 MAX_KEPT = 3000  # events of a lesson
-MAX_TOLD = 20  # events sent with the notification; a screen that misses some reads them from the log
+MAX_EVENTS_SENT = 20  # events sent with the notification; a screen that misses some reads them from the log
 
 
 class Aspect(StrEnum):
@@ -61,7 +61,7 @@ def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
     LessonEvent.objects.bulk_create(events)
     lesson.state = secrets.token_hex(8)
     lesson.save(update_fields=["last_event", "state", "last_ball", "open_block"])
-    result = [{"cursor": e.cursor, "kind": e.kind, "data": e.data} for e in events[:MAX_TOLD]]
+    result = [{"cursor": e.cursor, "kind": e.kind, "data": e.data} for e in events[:MAX_EVENTS_SENT]]
     transaction.on_commit(lambda: _tell(lesson.pk, result, events[-1].cursor))
 
 

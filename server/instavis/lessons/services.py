@@ -80,7 +80,7 @@ def end_lesson(lesson: Lesson, now: datetime, ended: bool) -> Lesson:
     Raises
     ------
     Refused
-        When a practice lesson would go on: what was hidden has been told.
+        If a practice lesson would continue after its fault was revealed.
     """
     lesson = locked_lesson(lesson.pk)
     if not ended and lesson.student.made_up:

@@ -29,7 +29,7 @@ class AnswersMiddleware:
         response = self.get_response(request)
         if request.path.startswith(PERSONAL) and not response.has_header("Cache-Control"):
             response["Cache-Control"] = "no-store"
-        result = getattr(request, "scope", {}).get("told")
+        result = getattr(request, "scope", {}).get("log_fields")
         if result is not None:
             user = getattr(request, "user", None)
             if user is not None and user.is_authenticated:

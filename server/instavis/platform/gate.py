@@ -66,7 +66,7 @@ class _Request:
     path: str
     begun: float = field(default_factory=time.monotonic)
     status: int = 0
-    told: dict[str, Any] = field(default_factory=dict)
+    fields: dict[str, Any] = field(default_factory=dict)
 
 
 class _Turned(Exception):
@@ -97,7 +97,7 @@ class Gate:
             await self.app(scope, receive, send)
             return
         request = _Request(secrets.token_hex(8), scope["method"], scope["path"])
-        scope["told"] = request.told
+        scope["log_fields"] = request.fields
         places = AsyncExitStack()
 
         async def answer(event: Event) -> None:
@@ -239,5 +239,5 @@ def _log(request: _Request) -> None:
         "%s %s",
         request.method,
         SECRET_PARTS.sub("…", request.path)[:200],
-        extra={"request": request.id, "status": request.status, "ms": round(took * 1000, 1), **request.told},
+        extra={"request": request.id, "status": request.status, "ms": round(took * 1000, 1), **request.fields},
     )

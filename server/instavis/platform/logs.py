@@ -29,7 +29,7 @@ class Whose(logging.Filter):
         return True
 
 
-class SaidAlready(logging.Filter):
+class WithoutDatabaseErrors(logging.Filter):
     """Drops Django's traceback of an error whose answer was that the database is unreachable."""
 
     def filter(self, record: logging.LogRecord) -> bool:
@@ -42,7 +42,11 @@ def configuration() -> dict[str, Any]:
     return {
         "version": 1,
         "disable_existing_loggers": False,
-        "filters": {"shortened": {"()": Shortened}, "said already": {"()": SaidAlready}, "whose": {"()": Whose}},
+        "filters": {
+            "shortened": {"()": Shortened},
+            "said already": {"()": WithoutDatabaseErrors},
+            "whose": {"()": Whose},
+        },
         "formatters": {
             "json": {
                 "()": "pythonjsonlogger.json.JsonFormatter",

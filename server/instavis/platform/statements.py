@@ -14,7 +14,7 @@ from django.dispatch import receiver
 from instavis.platform import metrics
 
 SLOW_SECONDS = 0.5
-LONGEST_TOLD = 600
+MAX_LENGTH = 600
 VALUES = re.compile(r"'(?:[^'\\]|\\.|'')*'|\b\d+\b")
 """What a statement may contain besides placeholders: a constant of ours, a key."""
 
@@ -36,5 +36,5 @@ def timed(execute: Callable[..., Any], sql: str, params: Any, many: bool, contex
         took = time.perf_counter() - begun
         metrics.statement_took(took, took >= SLOW_SECONDS)
         if took >= SLOW_SECONDS:
-            result = VALUES.sub("…", sql)[:LONGEST_TOLD]
+            result = VALUES.sub("…", sql)[:MAX_LENGTH]
             logger.warning("slow statement", extra={"seconds": round(took, 3), "statement": result})

@@ -25,7 +25,7 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 from instavis_core.progress import Dose
 from instavis_core.terms import Contact, Side
-from instavis_io.practice import LogTold, practice_of
+from instavis_io.practice import LogIn, practice_of
 
 LINK_ASKED, LINK_PRINTED = 120, 6
 """Requests per minute for a student's link, and for its print."""
@@ -100,7 +100,7 @@ def move_home_day(request: HttpRequest, token: str, planned: date, data: MoveIn,
 
 
 @router.post("/home/{token}/practice", response={200: PracticeReceipt, 404: Problems, 409: Problems, 422: Problems})
-def log_practice(request: HttpRequest, token: str, data: LogTold, today: date | None = None) -> PracticeReceipt:
+def log_practice(request: HttpRequest, token: str, data: LogIn, today: date | None = None) -> PracticeReceipt:
     """Store practice entries, each once."""
     lesson, now = _lesson(token), timezone.now()
     stored = 0
@@ -118,10 +118,10 @@ def _lesson(token: str) -> Lesson:
     return lesson
 
 
-def _day(lesson: Lesson, told: date | None) -> date:
+def _day(lesson: Lesson, asked_day: date | None) -> date:
     """Return the student's own day, within the possible time zone difference."""
     here = lesson.academy.day_of(timezone.now())
-    return told if told is not None and abs(told - here) <= timedelta(days=1) else here
+    return asked_day if asked_day is not None and abs(asked_day - here) <= timedelta(days=1) else here
 
 
 def _home(lesson: Lesson, today: date) -> HomeOut:

@@ -11,7 +11,7 @@ from instavis.accounts.access import coaches
 from instavis.accounts.account_api import router as account
 from instavis.accounts.api import router as accounts
 from instavis.accounts.once import once
-from instavis.accounts.people_api import door_router as doors
+from instavis.accounts.people_api import link_router as doors
 from instavis.accounts.people_api import router as people
 from instavis.accounts.session_api import router as session
 from instavis.archives.api import router as archives

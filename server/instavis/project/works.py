@@ -25,7 +25,7 @@ def send(work: Work, step: Step) -> dict[str, Any]:
     Raises
     ------
     WorkFailed
-        With what the mail server said.
+        With the mail server's error.
     """
     try:
         return {"sent": letters.write(Letter(**work.arguments), timezone.now())}

@@ -24,7 +24,7 @@ from instavis.reports.day import day_of
 from instavis.reports.history import history_of
 from instavis_core.errors import InputError
 
-from .test_archives import told
+from .test_archives import day_page
 
 MUTANTS = int(os.environ.get("INSTAVIS_MUTANTS", "90"))
 """How many of some thousand are tried; all of them by hand."""
@@ -81,7 +81,7 @@ def mutant(document: dict, path: tuple, value) -> dict:
 
 
 def test_mutated_archives_break_no_page(full, coach):
-    document = {**told(full), "stills": []}
+    document = {**day_page(full), "stills": []}
     every = [(path, value) for path in places(document) if path for value in [*VALUES, Undo]]
     assert len(every) > 4000
     chosen = np.random.default_rng(20261126).permutation(len(every))[:MUTANTS]
@@ -114,8 +114,8 @@ def everything_reads(coach, lesson: Lesson) -> None:
     proof_out(lesson).dict(mode="json")
     take_home_of(lesson, lesson.day)
     for day in (lesson.day, coach.academy.day_of(timezone.now())):
-        told = day_of(coach, day, False)
-        assert "unreadable" not in {o.kind for o in told.open} | {v.state for v in told.visits}
+        day_page = day_of(coach, day, False)
+        assert "unreadable" not in {o.kind for o in day_page.open} | {v.state for v in day_page.visits}
     history_of(lesson.student, lesson.day)
 
 

@@ -36,19 +36,19 @@ def send(caller, data: bytes, status: int = 201):
     return response.json()
 
 
-def told(lesson) -> dict:
+def document(lesson) -> dict:
     """A lesson's document, as JSON brings it."""
     return json.loads(json.dumps(document_of(lesson)))
 
 
 def test_lesson_archive_round_trips(api, full):
-    before = told(full)
+    before = document(full)
     assert any(recording["errors_at"] for recording in before["recordings"])
     assert before["stills"]
     assert before["corrections"][0]["own_effect"] or before["corrections"][0]["log_odds"] is not None
     (key,) = send(api, lesson_archive(full))["lesson_ids"]
     restored = Lesson.objects.get(pk=key)
-    assert told(restored) == before
+    assert document(restored) == before
     assert restored.student_id == full.student_id
     assert bytes(restored.stills.get().image) == bytes(full.stills.get().image)
     for name in ("cause", "proof", "reading", "take-home", "trials"):
@@ -73,7 +73,7 @@ def test_import_into_another_academy_uses_its_own_people(stranger, full):
 def test_student_survives_export_deletion_and_import(api, full, coach):
     student = full.student
     archive = api("get", f"/v1/students/{student.pk}/archive").content
-    before = told(full)
+    before = document(full)
     api("post", f"/v1/students/{student.pk}/erase", {"name": "Somebody"}, 422)
     line = api("post", f"/v1/students/{student.pk}/erase", {"name": student.name})
     assert student.name not in line["text"]
@@ -81,7 +81,7 @@ def test_student_survives_export_deletion_and_import(api, full, coach):
     assert not Lesson.objects.filter(pk=full.pk).exists()
     assert not Shot.objects.exists()
     (key,) = send(api, archive)["lesson_ids"]
-    assert told(Lesson.objects.get(pk=key)) == before
+    assert document(Lesson.objects.get(pk=key)) == before
     lines = [row["text"] for row in api("get", "/v1/audit")]
     assert line["text"] in lines
     assert "1 lessons imported from an archive." in lines
@@ -181,7 +181,7 @@ def test_non_archive_is_refused(api, full):
 
 def test_bare_document_without_pictures_is_imported(api, lesson):
     (key,) = send(api, json.dumps(document_of(lesson)).encode())["lesson_ids"]
-    assert told(Lesson.objects.get(pk=key)) == told(lesson)
+    assert document(Lesson.objects.get(pk=key)) == document(lesson)
 
 
 def test_continued_correction_finds_its_first_lesson(api, full, coach, student, stranger):
@@ -193,7 +193,7 @@ def test_continued_correction_finds_its_first_lesson(api, full, coach, student, 
     send(stranger, api("get", f"/v1/students/{student.pk}/archive").content)
     there = Lesson.objects.filter(academy=stranger.coach.academy).order_by("started_at")
     assert there[1].corrections.get().begun_in == there[0]
-    assert told(there[1])["corrections"] == told(later)["corrections"]
+    assert document(there[1])["corrections"] == document(later)["corrections"]
 
 
 @pytest.mark.parametrize(
@@ -206,7 +206,7 @@ def test_continued_correction_finds_its_first_lesson(api, full, coach, student, 
     ],
 )
 def test_imported_practice_and_plan_are_validated(full, stranger, part, change, field):
-    document = {**told(full), "stills": []}
+    document = {**document(full), "stills": []}
     row = document[part][0] if part == "practices" else document[part]
     row |= change
     error = send(stranger, json.dumps(document).encode(), 422)
@@ -218,13 +218,13 @@ def test_imported_practice_and_plan_are_validated(full, stranger, part, change, 
 def schemas():
     """schemas(name) gives a validator of a schema of the docs; schemas may speak of each other."""
     folder = Path(__file__).parents[3] / "docs" / "schemas"
-    told = {file.name: json.loads(file.read_text()) for file in folder.glob("*.json")}
-    registry = Registry().with_resources([(name, Resource.from_contents(schema)) for name, schema in told.items()])
-    return lambda name: Draft202012Validator(told[f"{name}.schema.json"], registry=registry)
+    document = {file.name: json.loads(file.read_text()) for file in folder.glob("*.json")}
+    registry = Registry().with_resources([(name, Resource.from_contents(schema)) for name, schema in document.items()])
+    return lambda name: Draft202012Validator(document[f"{name}.schema.json"], registry=registry)
 
 
 def test_archive_matches_its_schema(full, schemas):
-    document = told(full)
+    document = document(full)
     assert list(schemas("lesson").iter_errors(document)) == []
     for wrong in (
         {**document, "format": "instavis.lesson/2"},
@@ -276,8 +276,8 @@ def test_archives_are_exported_and_imported_by_command(full, tmp_path):
     file, balls = tmp_path / "lesson.zip", tmp_path / "balls.csv"
     run("export", "lesson", str(full.pk), str(file))
     assert zipfile.is_zipfile(file)
-    told = run("import", str(file), "--coach", full.coach.username)
-    lesson = re.search(r"lessons (\d+)", told).group(1)
+    document = run("import", str(file), "--coach", full.coach.username)
+    lesson = re.search(r"lessons (\d+)", document).group(1)
     run("export", "lesson", lesson, str(balls))
     assert "0 balls stored" in run("import", str(balls), "--coach", full.coach.username, "--lesson", lesson)
     for wrong in (

@@ -150,8 +150,8 @@ def say_here(request: CameraRequest, data: HereIn) -> CameraView:
     auth=CameraToken(),
     response={201: FilmOut, 401: Problems, 404: Problems, 409: Problems, 413: Problems, 422: Problems},
 )
-def send_film(request: CameraRequest, file: File[UploadedFile], told: Form[FilmForm]) -> Status[Any]:
+def send_film(request: CameraRequest, file: File[UploadedFile], form: Form[FilmForm]) -> Status[Any]:
     """Store a camera's film of one ball; answered after the commit, each film once."""
     now = timezone.now()
-    taken = services.take_film(request.auth, told.lesson, told.ball, told.key, told.about, file.chunks(), now)
+    taken = services.take_film(request.auth, form.lesson, form.ball, form.key, form.about, file.chunks(), now)
     return Status(201, FilmOut(taken=taken))

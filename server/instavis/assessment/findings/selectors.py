@@ -84,7 +84,7 @@ def grades_of(lesson: Lesson, coach: Coach | None = None) -> dict[str, str]:
     return {s.check: s.grade for s in seen} | own
 
 
-def _told(knowledge: Knowledge, seen: Iterable[Seen]) -> dict[str, tuple[str, ...]]:
+def _for_core(knowledge: Knowledge, seen: Iterable[Seen]) -> dict[str, tuple[str, ...]]:
     """Return answers in the form the core weighs: all coaches' for each check; unknown checks are left out."""
     known = knowledge.checks
     result: dict[str, tuple[str, ...]] = {}
@@ -301,7 +301,7 @@ def rank(
         knowledge,
         balls.block,
         words,
-        _told(knowledge, looked),
+        _for_core(knowledge, looked),
         balls.aside,
         _tried(lesson),
         baseline.other_blocks,

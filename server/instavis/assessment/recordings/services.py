@@ -51,7 +51,7 @@ def keep_swing(lesson: Lesson, swing: SwingSeries, name: str, now: datetime, sho
         When no swing is in it.
     """
     find_moments(swing)
-    return _told(_keep(locked_lesson(lesson.pk), swing, name, now, shot))
+    return _notified(_keep(locked_lesson(lesson.pk), swing, name, now, shot))
 
 
 @transactional
@@ -65,7 +65,7 @@ def keep_measured(
     recording.found = {"at": body.moments.at, "error": body.moments.error}
     recording.notes = [*recording.notes, *map(stored, body.notes)]
     recording.save(update_fields=["view", "errors", "errors_at", "found", "notes"])
-    return _told(recording)
+    return _notified(recording)
 
 
 @transactional
@@ -90,7 +90,7 @@ def receive_recordings(device: Device, batch: Sequence[Any], now: datetime) -> R
             if lesson is None:
                 raise InputError("bay", device.bay.name, Message("check-lesson-bay-without-one-recordings"))
             shot = _shot_of(lesson, shot_id, now)
-            _told(_keep(lesson, swing, f"{device.name} {sequence}", now, shot, device, sequence))
+            _notified(_keep(lesson, swing, f"{device.name} {sequence}", now, shot, device, sequence))
         except InputError as error:
             receipt.refused.append((place, problem_of(error)))
             continue
@@ -121,7 +121,7 @@ def change_recording(
         recording.dropped_at = now if dropped else None
     recording.save(update_fields=["marks", "dropped_at"])
     log_change(lesson, Aspect.RECORDINGS)
-    return _told(recording)
+    return _notified(recording)
 
 
 def swing_of(recording: Recording) -> SwingSeries:
@@ -143,7 +143,7 @@ def moments_in(recording: Recording, swing: SwingSeries, marks: Mapping[str, flo
     return marked(Moments(recording.found["at"], recording.found["error"], []), marks, float(swing.time[-1]))
 
 
-def _told(recording: Recording) -> Recording:
+def _notified(recording: Recording) -> Recording:
     """Notify subscribers of the change."""
     swing_changed.send(Recording, recording=recording)
     return recording

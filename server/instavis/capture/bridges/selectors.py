@@ -66,13 +66,13 @@ def waiting_sources(bay: Bay) -> list[WaitingSource]:
     waiting = waiting_in(bay)
     return [
         WaitingSource(
-            id=source.pk, name=source.name, waiting=waiting[source.pk], text=_told(source, waiting[source.pk])
+            id=source.pk, name=source.name, waiting=waiting[source.pk], text=_line(source, waiting[source.pk])
         )
         for source in sources_of(bay).filter(pk__in=waiting)
     ]
 
 
-def _told(source: Source, waiting: int) -> Message:
+def _line(source: Source, waiting: int) -> Message:
     if waiting == 1:
         return Message(
             "bays-row-waiting-set-columns-becomes",

@@ -275,7 +275,7 @@ def _take(
     for place, row, cells in good:
         mapped = reader.read(row.device_sequence, cells, key=f"{device.pk}:{row.device_sequence}")
         if mapped.error is not None:
-            record = reader.told(cells)
+            record = reader.readable(cells)
             _refuse(device, place, row, record, problem_of(mapped.error), receipt, now)
         elif mapped.shot is None:
             receipt.no_balls += 1
@@ -349,21 +349,23 @@ def _filled(
     return fresh
 
 
-def _seen_elsewhere(device: Device, told: dict[str, int]) -> set[int]:
+def _seen_elsewhere(device: Device, incoming: dict[str, int]) -> set[int]:
     """Return numbers of balls that arrived before under another number or from another bridge."""
-    rows = SeenBall.objects.filter(academy_id=device.bay.academy_id, digest__in=told)
+    rows = SeenBall.objects.filter(academy_id=device.bay.academy_id, digest__in=incoming)
     return {
-        told[seen.digest] for seen in rows if (seen.device_id, seen.device_sequence) != (device.pk, told[seen.digest])
+        incoming[seen.digest]
+        for seen in rows
+        if (seen.device_id, seen.device_sequence) != (device.pk, incoming[seen.digest])
     }
 
 
-def _remember(device: Device, told: dict[str, int], now: datetime) -> None:
+def _remember(device: Device, incoming: dict[str, int], now: datetime) -> None:
     SeenBall.objects.bulk_create(
         [
             SeenBall(
                 academy_id=device.bay.academy_id, digest=digest, device=device, device_sequence=number, seen_at=now
             )
-            for digest, number in told.items()
+            for digest, number in incoming.items()
         ],
         ignore_conflicts=True,
     )

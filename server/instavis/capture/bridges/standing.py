@@ -17,7 +17,7 @@ from instavis_core.message import Message
 
 HEARD_FOR = 15  # s for which a bridge counts as connected after its last report
 WRONG = Message("bays-code-not-valid-bridge-ask")
-LONGEST_TOLD = 200
+MAX_PROBLEM_LENGTH = 200
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -69,7 +69,7 @@ def end_bridge(bridge: Bridge, now: datetime) -> None:
 
 def hear(device: Device, heard: Heard) -> None:
     """Remember a bridge's state for a while."""
-    result = vars(heard) | {"problem": heard.problem[:LONGEST_TOLD], "source": heard.source[:LONGEST_TOLD]}
+    result = vars(heard) | {"problem": heard.problem[:MAX_PROBLEM_LENGTH], "source": heard.source[:MAX_PROBLEM_LENGTH]}
     cache.set(_key(device.pk), result, HEARD_FOR)
 
 

@@ -70,12 +70,12 @@ def refused_groups(bay: Bay, lesson: Lesson) -> list[RefusedGroup]:
     for row in rows:
         by_reason.setdefault(row.reason, []).append(row)
     return [
-        RefusedGroup(reason=reason, count=len(group), ids=[r.pk for r in group], text=_told(reason, group, lesson))
+        RefusedGroup(reason=reason, count=len(group), ids=[r.pk for r in group], text=_line(reason, group, lesson))
         for reason, group in by_reason.items()
     ]
 
 
-def _told(reason: str, rows: list[RefusedBall], lesson: Lesson) -> Message:
+def _line(reason: str, rows: list[RefusedBall], lesson: Lesson) -> Message:
     one = len(rows) == 1
     balls = Message("bays-1-ball") if one else Message("bays-balls", rows=len(rows))
     kept = Message("bays-stored") if one else Message("bays-they-stored")

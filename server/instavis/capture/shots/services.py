@@ -28,7 +28,7 @@ from instavis_core.terms import MarkBasis, Purpose
 LONGEST_REASON = 120
 unmarked = Signal()
 """A coach removed the mark of a movement; sent with ``lesson``, which is locked, and ``shot``."""
-MAX_TOLD_SINGLY = 500
+MAX_SENT_SINGLY = 500
 
 
 @dataclass(frozen=True)
@@ -148,7 +148,7 @@ def keep_in_tray(records: Sequence[ShotRecord], now: datetime, academy_id: int, 
 def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, now: datetime) -> int:
     """Store the balls of a file in their own block; all or none.
 
-    Return how many were new. A few are announced ball by ball; for many, the screens are only told to reload.
+    Return how many were new. A few are announced ball by ball; for many, the screens only reload.
 
     Raises
     ------
@@ -164,7 +164,7 @@ def import_shots(lesson: Lesson, records: Sequence[ShotRecord], purpose: str, no
     block = lesson.open_block if purpose == Purpose.PROVE else None
     if block is None or block.purpose != purpose:
         block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
-    if len(records) <= MAX_TOLD_SINGLY:
+    if len(records) <= MAX_SENT_SINGLY:
         return len(record_shots(lesson, records, now, Origin(), block))
     stored = record_many(lesson, records, now, block, set(lesson.shots.values_list("shot_id", flat=True)))
     log_change(lesson, Aspect.SHOTS)

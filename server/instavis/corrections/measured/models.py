@@ -27,6 +27,6 @@ class PivotReading(models.Model):
         constraints = [models.UniqueConstraint(fields=["correction", "shot"], name="pivot_of_a_ball_once")]
         ordering = ["id"]
 
-    def told(self) -> PivotValue:
+    def as_value(self) -> PivotValue:
         """Return the value in the form the core reads."""
         return PivotValue(value=self.value, error=self.error, others=tuple(self.others.items()))

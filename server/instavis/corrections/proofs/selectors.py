@@ -51,7 +51,7 @@ def proven(correction: Correction, hit: Hit) -> Proven:
     began = hit if origin == lesson else hit_in(origin, correction)
     under = hit.under(correction)
     baseline, balls = began.with_its_club(began.baseline), hit.with_its_club(under)
-    seen = {reading.shot_id: reading.told() for reading in correction.pivot_readings.all()}
+    seen = {reading.shot_id: reading.as_value() for reading in correction.pivot_readings.all()}
     before, club = _measured(baseline, seen), lesson.club_row()
     checked = read_correction(knowledge_for(lesson), correction.to_document(), lesson.golfer, club)
     rule = lesson.coach.stage_rule

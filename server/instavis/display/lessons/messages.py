@@ -12,7 +12,7 @@ from instavis.corrections.proofs.api import ProofOut
 from instavis.lessons.events import Aspect
 
 
-class BallTold(ShotOut):
+class BallState(ShotOut):
     """The current state of a ball; ``marked`` names the fields that a coach has just marked, and is missing for a new
     ball.
     """
@@ -25,7 +25,7 @@ class BallMessage(Schema):
 
     cursor: int
     kind: Literal["ball"]
-    data: BallTold
+    data: BallState
 
 
 class Changed(Schema):
