@@ -42,7 +42,7 @@ Row = tuple[str, tuple[str, ...]]
 
 
 @dataclass(kw_only=True)
-class _Seen:
+class _FileState:
     """A file as it was last read.
 
     ``whole`` is False while part of it is left for later. ``read`` is how many of its bytes were read, ``end`` the last
@@ -51,7 +51,7 @@ class _Seen:
 
     size: int
     changed_ns: int
-    whole: bool
+    is_complete: bool
     read: int = 0
     end: bytes = b""
     encoding: str = ""
@@ -72,7 +72,7 @@ class Folder:
     def __init__(self, path: Path, journal: Journal, patterns: Sequence[str] = PATTERNS) -> None:
         self.path, self._journal = path, journal
         self._counts = re.compile("|".join(fnmatch.translate(p.lower()) for p in patterns))
-        self._seen: dict[str, _Seen] = {}
+        self._states: dict[str, _FileState] = {}
         self._hot: dict[str, Path] = {}
         self._folders: dict[Path, int] = {}
         self._all_at = float("-inf")
@@ -88,12 +88,12 @@ class Folder:
         for path, state in self._files():
             name = self._name(path)
             try:
-                rows, seen = self._whole(name, path, state, settled=True)
+                rows, state_before = self._rewritten(name, path, state, settled=True)
             except OSError as error:
                 self.problems[name] = f"{name} cannot be read: {error.strerror}."
                 continue
             self._journal.know(name, [text for text, _ in rows])
-            self._seen[name] = seen
+            self._states[name] = state_before
             balls = [text for text, _ in rows if not names_columns(text)]
             if balls and (newest is None or state.st_mtime > newest[0]):
                 newest = (state.st_mtime, name, rows)
@@ -114,9 +114,9 @@ class Folder:
                 self._hot[name] = path
             else:
                 self._hot.pop(name, None)
-            seen = self._seen.get(name)
-            same = seen and (seen.size, seen.changed_ns) == (state.st_size, state.st_mtime_ns)
-            if seen and same and seen.whole:
+            state_before = self._states.get(name)
+            same = state_before and (state_before.size, state_before.changed_ns) == (state.st_size, state.st_mtime_ns)
+            if state_before and same and state_before.is_complete:
                 continue
             found += self._take(name, path, state)
         return found
@@ -143,49 +143,59 @@ class Folder:
         try:
             found = self._grown(name, path, state)
             if found is None:
-                found = self._whole(name, path, state)
+                found = self._rewritten(name, path, state)
         except OSError as error:
             self.problems[name] = f"{name} cannot be read: {error.strerror}."
-            self._seen.pop(name, None)
+            self._states.pop(name, None)
             return 0
-        rows, seen = found
+        rows, state_before = found
         taken = self._journal.take(name, rows) if rows else 0
-        self._seen[name] = seen  # only now: what could not be written to disk is found again
+        self._states[name] = state_before  # only now: what could not be written to disk is found again
         return taken
 
-    def _grown(self, name: str, path: Path, state: os.stat_result) -> tuple[list[Row], _Seen] | None:
+    def _grown(self, name: str, path: Path, state: os.stat_result) -> tuple[list[Row], _FileState] | None:
         """Return what was appended to a file whose old part is unchanged; None for any other file."""
-        seen = self._seen.get(name)
-        if seen is None or not seen.read or state.st_size < seen.read:
+        state_before = self._states.get(name)
+        if state_before is None or not state_before.read or state.st_size < state_before.read:
             return None
         with path.open("rb") as file:
-            file.seek(seen.read - len(seen.end))
-            if file.read(len(seen.end)) != seen.end:
+            file.seek(state_before.read - len(state_before.end))
+            if file.read(len(state_before.end)) != state_before.end:
                 return None
             data = file.read()
-        complete, whole = _complete(data.decode(seen.encoding, errors="replace"), seen.head, state)
-        rows = headed(spread(complete), seen.head)
-        length = data.rfind(b"\n") + 1 if not whole or data.endswith(b"\n") else len(data)
-        end = (seen.end + data[:length])[-AN_END:]
-        after = replace(seen, size=state.st_size, changed_ns=state.st_mtime_ns, whole=whole, read=seen.read + length)
-        return rows, replace(after, end=end, head=rows[-1][1] if rows else seen.head)
+        complete, is_complete = _complete(
+            data.decode(state_before.encoding, errors="replace"), state_before.head, state
+        )
+        rows = headed(spread(complete), state_before.head)
+        length = data.rfind(b"\n") + 1 if not is_complete or data.endswith(b"\n") else len(data)
+        end = (state_before.end + data[:length])[-AN_END:]
+        after = replace(
+            state_before,
+            size=state.st_size,
+            changed_ns=state.st_mtime_ns,
+            is_complete=is_complete,
+            read=state_before.read + length,
+        )
+        return rows, replace(after, end=end, head=rows[-1][1] if rows else state_before.head)
 
-    def _whole(self, name: str, path: Path, state: os.stat_result, settled: bool = False) -> tuple[list[Row], _Seen]:
+    def _rewritten(
+        self, name: str, path: Path, state: os.stat_result, settled: bool = False
+    ) -> tuple[list[Row], _FileState]:
         """Return the new rows of a file read from its start: those that occur more often than already sent."""
         data = path.read_bytes()
         text, encoding = decoded(data)
-        seen = _Seen(size=state.st_size, changed_ns=state.st_mtime_ns, whole=True)
+        state_before = _FileState(size=state.st_size, changed_ns=state.st_mtime_ns, is_complete=True)
         if is_document(text):
             objects = objects_in(text)
-            lines, seen.whole = objects or [], objects is not None
+            lines, state_before.is_complete = objects or [], objects is not None
             self._say_of_document(name, objects, state)
         else:
-            lines, seen.whole = _complete(text, [], state, settled)
+            lines, state_before.is_complete = _complete(text, [], state, settled)
             lines = spread(lines)
             if lines and all(line.lstrip().startswith("{") for line in lines):
                 self._say_of_document(name, [line for line in lines if _TWO_NUMBERS.search(line)], state)
-            if seen.whole and data.endswith(b"\n") and encoding != "utf-16":
-                seen.read, seen.end, seen.encoding = len(data), data[-AN_END:], encoding
+            if state_before.is_complete and data.endswith(b"\n") and encoding != "utf-16":
+                state_before.read, state_before.end, state_before.encoding = len(data), data[-AN_END:], encoding
         place = self._journal.places.get(name)
         taken: Counter[int] = place.taken if place else Counter()
         met: Counter[int] = Counter()
@@ -202,12 +212,12 @@ class Folder:
                 below = True
             elif below:
                 new.append(fresh)
-            seen.head = head
+            state_before.head = head
         # New rows are on top if they are above all earlier ones, or, without earlier ones, if numbers or
         # times decrease.
         if new[0] if not all(new) else runs_backwards([line for line, _ in rows]):
             rows = oldest_first(rows)
-        return rows, seen
+        return rows, state_before
 
     def _say_of_document(self, name: str, objects: list[str] | None, state: os.stat_result) -> None:
         if objects:

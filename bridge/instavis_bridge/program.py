@@ -29,7 +29,7 @@ from instavis_bridge.streams import STREAMS, Stream
 
 logger = logging.getLogger("instavis.bridge")
 
-LOOK = 0.1  # s between two scans of a folder
+SCAN_EVERY = 0.1  # s between two scans of a folder
 MAX_IN_A_BATCH = 100
 FIRST_WAIT, LONGEST_WAIT = 0.25, 8.0
 SAY_EVERY = 4.0  # s
@@ -130,8 +130,8 @@ class Bridge:
             thread.start()
         try:
             while not self._stop.is_set():
-                self._look()
-                self._stop.wait(LOOK)
+                self._scan()
+                self._stop.wait(SCAN_EVERY)
         finally:
             self._stop.set()
             if isinstance(self._watched, Stream):
@@ -184,7 +184,7 @@ class Bridge:
             watched["refused"] = f"A row was refused: {self._refused[-1]}"
         return self._odd or self._line or "; ".join(watched.values())
 
-    def _look(self) -> None:
+    def _scan(self) -> None:
         try:
             if self._watched is None and self.settings.source:
                 self._watched = self._begin_to_watch()
@@ -239,7 +239,7 @@ class Bridge:
         while not self._stop.is_set():
             batch = self.journal.batch(MAX_IN_A_BATCH) if self.settings.token and not self._revoked else []
             if not batch:
-                self._stop.wait(LOOK / 4)
+                self._stop.wait(SCAN_EVERY / 4)
                 continue
             try:
                 self._send(batch)

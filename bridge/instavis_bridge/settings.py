@@ -37,8 +37,8 @@ def home() -> Path:
 def load(folder: Path) -> Settings:
     """Load stored settings, or empty ones."""
     try:
-        kept = json.loads((folder / "settings.json").read_text(encoding="utf-8"))
-        known = {name: kept[name] for name in asdict(Settings()) if name in kept}
+        stored = json.loads((folder / "settings.json").read_text(encoding="utf-8"))
+        known = {name: stored[name] for name in asdict(Settings()) if name in stored}
         return replace(Settings(), **known | {"files": tuple(known.get("files", ()))})
     except (OSError, ValueError, TypeError, AttributeError):
         return Settings()

@@ -20,7 +20,7 @@ from instavis_bridge.journal import Journal
 from instavis_bridge.lines import LONGEST_LINE, clean, decoded, headed, objects_in
 
 FIRST_WAIT, LONGEST_WAIT = 0.5, 5.0
-LOOK = 0.2  # s after which a quiet stream checks whether to stop
+POLL_EVERY = 0.2  # s after which a quiet stream checks whether to stop
 SOUND_SHARE = 0.8  # share of printable characters below which a line is garbage
 BAUD = 9600
 
@@ -113,7 +113,7 @@ class Listening(Stream):
         parts = urlsplit(self.address)
         place = (parts.hostname or "127.0.0.1", parts.port or 0)
         with socket.create_server(place) as server:
-            server.settimeout(LOOK)
+            server.settimeout(POLL_EVERY)
             while not self._stop.is_set():
                 with contextlib.suppress(TimeoutError):
                     line, _ = server.accept()
@@ -154,7 +154,7 @@ class Serial(Stream):
     def _texts(self) -> Iterator[str]:
         _, _, device = self.address.partition(":")
         device, _, baud = device.partition(":")
-        with serial.Serial(device, int(baud or BAUD), timeout=LOOK) as line:
+        with serial.Serial(device, int(baud or BAUD), timeout=POLL_EVERY) as line:
             letters = codecs.getincrementaldecoder("utf-8")(errors="replace")
             while True:
                 yield letters.decode(line.read(max(1, line.in_waiting)))
@@ -170,11 +170,11 @@ STREAMS: dict[str, type[Stream]] = {
 
 
 async def _next(line: ClientConnection) -> str | bytes:
-    return await asyncio.wait_for(line.recv(), LOOK)
+    return await asyncio.wait_for(line.recv(), POLL_EVERY)
 
 
 def _received(line: socket.socket) -> Iterator[str]:
-    line.settimeout(LOOK)
+    line.settimeout(POLL_EVERY)
     letters = codecs.getincrementaldecoder("utf-8")(errors="replace")
     while True:
         try:

@@ -18,14 +18,14 @@ from instavis_camera.model import Networks
 LEFT = {"ear": 7, "shoulder": 11, "elbow": 13, "wrist": 15, "hip": 23, "knee": 25, "ankle": 27, "heel": 29, "toe": 31}
 """The network's index of each joint on the left side; the right side's is the next."""
 DETECTED, FOLLOWED = 0.5, 0.5  # minimum score of the detector, and of a look
-DETECTOR_SIDE, LOOK_SIDE = 224, 256
+DETECTOR_SIDE, CROP_SIDE = 224, 256
 MARGIN = 1.25
 STRIDES = (8, 16, 32, 32, 32)
 POINTS, EXTRA = 33, 2
 
 
 @dataclass(frozen=True)
-class Look:
+class Crop:
     """A square of the picture, turned: ``centre`` (2,) and ``side`` [px]; ``turn`` [rad] of its upright direction."""
 
     centre: np.ndarray
@@ -55,7 +55,7 @@ class Follower:
 
     def __init__(self, networks: Networks) -> None:
         self.networks = networks
-        self.next: Look | None = None
+        self.next: Crop | None = None
         self.others = 0.0
 
     def find(self, picture: np.ndarray) -> Found | None:
@@ -70,19 +70,19 @@ class Follower:
         if score < FOLLOWED:
             self.next = None
             return None
-        self.next = _look_around(points[POINTS], points[POINTS + 1])
+        self.next = _crop_around(points[POINTS], points[POINTS + 1])
         height, width = picture.shape[:2]
         shares = points[:POINTS].copy()
         shares[:, :2] /= (width, height)
         return Found(shares, body)
 
 
-def detect(networks: Networks, picture: np.ndarray) -> list[Look]:
+def detect(networks: Networks, picture: np.ndarray) -> list[Crop]:
     """Detect people, the largest first."""
     height, width = picture.shape[:2]
     side = max(height, width)
-    whole = Look(np.array([width, height]) / 2, float(side), 0.0)
-    boxes, scores = _run(networks.detector, _seen(picture, whole, DETECTOR_SIDE) * 2 - 1)
+    full_picture = Crop(np.array([width, height]) / 2, float(side), 0.0)
+    boxes, scores = _run(networks.detector, _cropped(picture, full_picture, DETECTOR_SIDE) * 2 - 1)
     scores = 1 / (1 + np.exp(-np.clip(scores[0, :, 0], -50, 50)))
     good = np.flatnonzero(scores > DETECTED)
     anchors = _anchors()[good]
@@ -90,14 +90,14 @@ def detect(networks: Networks, picture: np.ndarray) -> list[Look]:
     found[:, 0:2] += anchors
     for k in range(4, 12, 2):
         found[:, k : k + 2] += anchors
-    looks = []
-    for row in _apart(found, scores[good]):
-        hips, crown = whole.to_picture(row[4:8].reshape(2, 2))
-        looks.append(_look_around(hips, crown))
-    return sorted(looks, key=lambda look: -look.side)
+    crops = []
+    for row in _one_box_each(found, scores[good]):
+        hips, crown = full_picture.to_picture(row[4:8].reshape(2, 2))
+        crops.append(_crop_around(hips, crown))
+    return sorted(crops, key=lambda crop: -crop.side)
 
 
-def _apart(found: np.ndarray, scores: np.ndarray) -> list[np.ndarray]:
+def _one_box_each(found: np.ndarray, scores: np.ndarray) -> list[np.ndarray]:
     """Return one box for each person: overlapping ones averaged by score."""
     left = list(np.argsort(-scores))
     people = []
@@ -128,30 +128,30 @@ def _anchors() -> np.ndarray:
     return np.concatenate(merged)
 
 
-def _look_around(middle: np.ndarray, far: np.ndarray) -> Look:
+def _crop_around(middle: np.ndarray, far: np.ndarray) -> Crop:
     away = far[:2] - middle[:2]
     turn = np.pi / 2 - np.arctan2(-away[1], away[0])
-    return Look(np.array(middle[:2], float), 2 * MARGIN * float(np.hypot(*away)), float(turn))
+    return Crop(np.array(middle[:2], float), 2 * MARGIN * float(np.hypot(*away)), float(turn))
 
 
-def _landmarks(networks: Networks, picture: np.ndarray, look: Look) -> tuple[np.ndarray, np.ndarray, float]:
+def _landmarks(networks: Networks, picture: np.ndarray, crop: Crop) -> tuple[np.ndarray, np.ndarray, float]:
     """Return landmarks (35, 3) as pixels and visibility, the 3-D body (33, 3), and the person score."""
-    points, sure, _, _, body = _run(networks.landmarks, _seen(picture, look, LOOK_SIDE))
+    points, sure, _, _, body = _run(networks.landmarks, _cropped(picture, crop, CROP_SIDE))
     table = points[0].reshape(-1, 5)[: POINTS + EXTRA]
-    placed = look.to_picture(table[:, :2] / LOOK_SIDE)
+    placed = crop.to_picture(table[:, :2] / CROP_SIDE)
     visible = 1 / (1 + np.exp(-np.clip(table[:, 3], -50, 50)))
     # In space the network sees the square upright: turned back as the picture is.
     space = body[0].reshape(-1, 3)[:POINTS].copy()
-    cos, sin = np.cos(look.turn), np.sin(look.turn)
+    cos, sin = np.cos(crop.turn), np.sin(crop.turn)
     space[:, :2] = space[:, :2] @ np.array([[cos, sin], [-sin, cos]])
     return np.column_stack([placed, visible]), space, float(sure[0, 0])
 
 
-def _seen(picture: np.ndarray, look: Look, side: int) -> np.ndarray:
+def _cropped(picture: np.ndarray, crop: Crop, side: int) -> np.ndarray:
     """Return the pixels of a square, side × side, from 0 to 1; black beyond the picture."""
-    scale = look.side / side
-    cos, sin = scale * np.cos(look.turn), scale * np.sin(look.turn)
-    x, y = look.centre
+    scale = crop.side / side
+    cos, sin = scale * np.cos(crop.turn), scale * np.sin(crop.turn)
+    x, y = crop.centre
     half = side / 2
     affine = (cos, -sin, x - cos * half + sin * half, sin, cos, y - sin * half - cos * half)
     # Downscaled first if the look is much larger than the network's input; otherwise every second pixel is lost.
@@ -160,8 +160,8 @@ def _seen(picture: np.ndarray, look: Look, side: int) -> np.ndarray:
     if reduce > 1:
         image = image.reduce(reduce)
         affine = tuple(v / reduce for v in affine)
-    seen = image.transform((side, side), Image.Transform.AFFINE, affine, Image.Resampling.BILINEAR)
-    return np.asarray(seen, np.float32)[None] / 255
+    pixels = image.transform((side, side), Image.Transform.AFFINE, affine, Image.Resampling.BILINEAR)
+    return np.asarray(pixels, np.float32)[None] / 255
 
 
 def _run(network: Interpreter, given: np.ndarray) -> list[np.ndarray]:

@@ -70,7 +70,7 @@ def mirror(metric: str, values: Values, golfer: Golfer) -> Values:
     return values * golfer.side if known is not None and known.mirrored else values
 
 
-def other_way_round(values: dict[str, float]) -> dict[str, float]:
+def for_other_hand(values: dict[str, float]) -> dict[str, float]:
     """Turn around the readings of a monitor that was set to the other hand: every sideways metric, and toe and heel."""
     metrics = vocabulary().metrics
     return {name: -v if metrics[name].mirrored or name == TOE else v for name, v in values.items()}

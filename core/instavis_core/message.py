@@ -143,13 +143,13 @@ class Quantity(float):
         return Quantity, (float(self), self.unit, self.form)
 
 
-WHOLE_UNITS = ("mm", "rpm", "yd", "mph")
+UNITS_WITHOUT_DECIMALS = ("mm", "rpm", "yd", "mph")
 """Units that are shown without decimals."""
 
 
 def written(value: float, unit: str, form: str = "") -> str:
     """Format a number and its unit: ``4.1°``, ``35.1 m/s``, ``12 mm``; ``form`` overrides the default decimals."""
-    digits = form or (".0f" if unit in WHOLE_UNITS or round(value, 1) == 0 else ".1f")
+    digits = form or (".0f" if unit in UNITS_WITHOUT_DECIMALS or round(value, 1) == 0 else ".1f")
     return f"{float(value):{digits}}{'' if unit == '°' else ' '}{unit}".replace("-", "−")
 
 

@@ -39,7 +39,7 @@ LONGEST_TEXT = {"shot_id": 64, "note": 500, "intent": 60, "format": 40}
 MAX_SHOTS = 50_000
 EARLIEST, LATEST = datetime(1970, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)
 MIN_SPIN_RPM = 300.0
-MAX_WHOLE = 2**53  # the largest whole number that every reader of JSON keeps exactly
+MAX_INTEGER = 2**53  # the largest whole number that every reader of JSON keeps exactly
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -235,8 +235,8 @@ def _further(name: str, value: Any) -> str | int | float | bool:
         return read_text(name, value[:200], 200)
     if isinstance(value, bool):
         return value
-    if isinstance(value, int) and abs(value) > MAX_WHOLE:
-        raise InputError(name, value, Message("shots-whole-number-most", most=MAX_WHOLE))
+    if isinstance(value, int) and abs(value) > MAX_INTEGER:
+        raise InputError(name, value, Message("shots-whole-number-most", most=MAX_INTEGER))
     if isinstance(value, float) and not math.isfinite(value):
         raise InputError(name, value, Message("common-finite-number"))
     if isinstance(value, int | float):

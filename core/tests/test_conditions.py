@@ -8,15 +8,15 @@ from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary
 from instavis_core.knowledge.clubs import LIES
 from instavis_core.lesson import changed_conditions, read_conditions
-from instavis_core.lesson.conditions import TOLD
+from instavis_core.lesson.conditions import SET_BY_COACH
 
 MAT, GRASS = {"turf": "mat", "lie": "dry"}, {"turf": "grass"}
 
 
 def test_conditions_have_names_and_lies_match_the_impact_model():
     words = vocabulary().words
-    assert set(TOLD) <= set(words["condition"])
-    assert all(len(words[f"condition_{name}"]) >= 2 for name in TOLD)
+    assert set(SET_BY_COACH) <= set(words["condition"])
+    assert all(len(words[f"condition_{name}"]) >= 2 for name in SET_BY_COACH)
     assert set(words["condition_lie"]) == set(LIES)
 
 

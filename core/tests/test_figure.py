@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from instavis_core.errors import InputError
-from instavis_core.figure import SHEET, Ink, View, drill_picture, look_picture, pose_at, project, stand
+from instavis_core.figure import SHEET, Ink, View, check_picture, drill_picture, pose_at, project, stand
 from instavis_core.figure.skeleton import BONES, FOREARM, HIP_HALF, SHANK, SHOULDER_HALF, SPINE, THIGH, UPPER_ARM
 from instavis_core.knowledge import load_motion
 from instavis_core.knowledge.figure import load_figure, load_figure_from
@@ -79,7 +79,7 @@ def test_from_the_front_a_right_hander_has_the_target_on_the_right():
 
 @pytest.mark.parametrize("look", LOOKS)
 def test_every_bad_answer_is_drawn_differently(look):
-    drawn = look_picture(look)
+    drawn = check_picture(look)
     assert [g.grade for g in drawn.grades] == list(shipped_knowledge().checks[look].grades)
     sound = drawn.grades[0]
     assert sound.sound
@@ -103,9 +103,9 @@ def test_thrust_leaves_the_seat_line():
 @pytest.mark.parametrize(
     ("call", "field"),
     [
-        (lambda: look_picture("seat-lines"), "look"),
-        (lambda: look_picture("seat-line", "both"), "hand"),
-        (lambda: look_picture("seat-line", view="above"), "view"),
+        (lambda: check_picture("seat-lines"), "look"),
+        (lambda: check_picture("seat-line", "both"), "hand"),
+        (lambda: check_picture("seat-line", view="above"), "view"),
         (lambda: pose_at("lunch"), "moment"),
     ],
 )
@@ -154,7 +154,7 @@ def test_strokes_are_on_the_sheet_in_drawing_order():
         assert inks[:2] == [Ink.GROUND, Ink.MARK]
         assert inks[-2:] == [Ink.BODY, Ink.BODY]
     for look in LOOKS:
-        for grade in look_picture(look).grades:
+        for grade in check_picture(look).grades:
             bones = next(s for s in grade.strokes if s.ink == (Ink.BODY if grade.sound else Ink.FAULT))
             assert all(left < x < right and bottom < y < top for line in bones.lines for x, y in line)
 

@@ -57,9 +57,9 @@ def _documents(source: IO[str]) -> Iterator[tuple[int, Any]]:
         document = _parse(line)
         if first and isinstance(document, InputError):
             rest = source.read()
-            whole = _parse(line + rest) if rest.strip() else document
-            if not isinstance(whole, InputError):
-                yield number, whole
+            parsed = _parse(line + rest) if rest.strip() else document
+            if not isinstance(parsed, InputError):
+                yield number, parsed
                 return
             yield number, document
             for later, text in enumerate(rest.splitlines(), start=number + 1):
@@ -92,7 +92,7 @@ def _parser() -> argparse.ArgumentParser:
     verbs = parser.add_subparsers(dest="verb", required=True)
     for verb, result in VERBS.items():
         verbs.add_parser(verb, help=result, description=result)
-    simulation.add_options(verbs.add_parser("simulate", help=simulation.TOLD, description=simulation.TOLD))
+    simulation.add_options(verbs.add_parser("simulate", help=simulation.NUMBERS, description=simulation.NUMBERS))
     return parser
 
 

@@ -33,9 +33,9 @@ from instavis_io.fields import (
     Short,
     Word,
     checked_by,
+    integer,
     number,
     text,
-    whole,
 )
 from instavis_io.practice import EntryIn, practice_of
 from instavis_report import read_own_lines
@@ -85,7 +85,7 @@ class LessonPart(Part):
     station: Station
     club: Annotated[str, text(4)]
     board_seen: bool = False
-    minutes: Annotated[int, whole(SHORTEST, LONGEST)] = 55
+    minutes: Annotated[int, integer(SHORTEST, LONGEST)] = 55
     school: dict[Word, Word] = {}
     conditions: Conditions = {}
     hand: Hand | None = None
@@ -234,7 +234,7 @@ class Trial(Part):
 class Ball(Part):
     """One ball: its number in the lesson, time, reason for exclusion, and shot record."""
 
-    number: Annotated[int, whole(1)]
+    number: Annotated[int, integer(1)]
     received_at: Moment
     set_aside: Label = ""
     record: dict[str, Scalar]
@@ -258,7 +258,7 @@ class Block(Part):
     stage: Stage = ""
     conditions: Conditions = {}
     opened_at: Moment
-    correction: Annotated[int, whole(0)] | None = None
+    correction: Annotated[int, integer(0)] | None = None
     open: bool = False
     trial: Trial | None = None
     shots: Annotated[list[Ball], Field(max_length=MAX_SHOTS)]
@@ -277,7 +277,7 @@ class Found(Part):
     error: dict[Word, Annotated[float, number(0, 10)]]
 
     @model_validator(mode="after")
-    def _whole(self) -> Found:
+    def _complete(self) -> Found:
         for result in (self.at, self.error):
             if set(result) != set(load_motion().moments):
                 raise PydanticCustomError("found", "all eight moments")
@@ -301,7 +301,7 @@ class Recording(Part):
     found: Found | None = None
     received_at: Moment
     dropped_at: Moment | None = None
-    ball: Annotated[int, whole(1)] | None = None
+    ball: Annotated[int, integer(1)] | None = None
 
     @model_validator(mode="after")
     def _readable(self) -> Recording:
@@ -324,8 +324,8 @@ class Still(Part):
 
     look: Word = ""
     view: Annotated[str, text(14)]
-    width: Annotated[int, whole(1, MAX_MEGAPIXELS_SIDE)]
-    height: Annotated[int, whole(1, MAX_MEGAPIXELS_SIDE)]
+    width: Annotated[int, integer(1, MAX_MEGAPIXELS_SIDE)]
+    height: Annotated[int, integer(1, MAX_MEGAPIXELS_SIDE)]
     points: dict[Word, tuple[Pixel, Pixel]] = {}
     scale: dict[Annotated[str, text(10)], Anything] | None = None
     added_at: Moment
@@ -349,8 +349,8 @@ class TakeHome(Part):
     """The coach's text on the page, and the plan."""
 
     note: Annotated[str, text(1000)] = ""
-    minutes: Annotated[int, whole(1, 90)] = 10
-    days_a_week: Annotated[int, whole(1, 6)] = 4
+    minutes: Annotated[int, integer(1, 90)] = 10
+    days_a_week: Annotated[int, integer(1, 6)] = 4
     next_lesson: Day | None = None
     sections: dict[Short, list[Line]] = {}
     moves: dict[Day, Day] = {}

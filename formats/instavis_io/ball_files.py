@@ -24,8 +24,8 @@ def read_balls(data: bytes, name: str) -> list[Shot]:
 def _read_json(data: bytes) -> list[Shot]:
     try:
         text = data.decode("utf-8-sig")
-        whole = text.lstrip().startswith("[")
-        raw = json.loads(text) if whole else [json.loads(line) for line in text.splitlines() if line.strip()]
+        is_list = text.lstrip().startswith("[")
+        raw = json.loads(text) if is_list else [json.loads(line) for line in text.splitlines() if line.strip()]
     except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
         raise InputError("file", str(error), Message("files-json-list-shot-records-one")) from None
     if not raw:

@@ -54,7 +54,7 @@ def number(low: float, high: float) -> Any:
     return Field(ge=low, le=high, allow_inf_nan=False)
 
 
-def whole(low: int, high: int = MAX_KEY) -> Any:
+def integer(low: int, high: int = MAX_KEY) -> Any:
     """For `Annotated[int, whole(1)]`: a whole number within limits."""
     return Field(ge=low, le=high)
 

@@ -13,7 +13,7 @@ from instavis_core.errors import InputError, is_one_of
 from instavis_core.knowledge import vocabulary
 from instavis_core.progress import PracticeEntry, on_the_servers_clock
 from instavis_core.terms import Contact, Side
-from instavis_io.fields import Line, refused, whole
+from instavis_io.fields import Line, integer, refused
 
 MAX_COUNTED, MAX_BALLS, MAX_ENTRIES = 2000, 200, 50
 ENTRY_ID = r"^[0-9a-zA-Z-]{8,64}$"
@@ -51,7 +51,7 @@ def _region(value: Any) -> str:
 
 
 Instant = Annotated[datetime, BeforeValidator(_instant)]
-Count = Annotated[int, whole(0, MAX_COUNTED), Field(strict=True)]
+Count = Annotated[int, integer(0, MAX_COUNTED), Field(strict=True)]
 Region = Annotated[
     str, BeforeValidator(_region), Field(json_schema_extra={"enum": ["", *vocabulary().words["region"]]})
 ]
@@ -63,7 +63,7 @@ class LogPart(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 
-class BallSeen(LogPart):
+class PracticeBall(LogPart):
     """A ball hit in practice, as the student saw it."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, json_schema_extra={"minProperties": 1})
@@ -72,7 +72,7 @@ class BallSeen(LogPart):
     contact: Contact | None = None
 
     @model_validator(mode="after")
-    def _something(self) -> BallSeen:
+    def _something(self) -> PracticeBall:
         if not self._given():
             raise PydanticCustomError("ball", "an object with start, curve or contact")
         return self
@@ -93,7 +93,7 @@ class EntryIn(LogPart):
     ended_at: Annotated[Instant, Field(description="At most four hours after the start.")]
     felt: Count = 0
     not_felt: Count = 0
-    balls: Annotated[list[BallSeen], Field(max_length=MAX_BALLS)] = []
+    balls: Annotated[list[PracticeBall], Field(max_length=MAX_BALLS)] = []
     pain: Annotated[Region, Field(description="What stopped it.")] = ""
     note: Line = ""
 

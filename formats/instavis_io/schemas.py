@@ -21,7 +21,7 @@ from instavis_core.knowledge.clubs import LIES
 from instavis_core.knowledge.loader import shipped_knowledge
 from instavis_core.proof.correction import DIRECTIONS, MAX_GATES
 from instavis_core.recordings.series import MAX_SAMPLES
-from instavis_core.shots import CHOICES, FORMAT, LONGEST_TEXT, MAX_SHOTS, MAX_WHOLE, PIVOT, SHARES
+from instavis_core.shots import CHOICES, FORMAT, LONGEST_TEXT, MAX_INTEGER, MAX_SHOTS, PIVOT, SHARES
 from instavis_io.archive import lesson_schema
 from instavis_io.documents.fly import AIR_RANGES, REQUIRED_DELIVERY, REQUIRED_LAUNCH
 from instavis_io.practice import practice_schema
@@ -81,7 +81,7 @@ def shot_schema() -> Schema:
 def device_ball() -> Schema:
     """A shot record from a device, with the device's number."""
     sent = ball()
-    number = {"type": "integer", "minimum": 0, "maximum": MAX_WHOLE, "description": "The device's own; stored once."}
+    number = {"type": "integer", "minimum": 0, "maximum": MAX_INTEGER, "description": "The device's own; stored once."}
     return sent | {"properties": {"device_sequence": number, **sent["properties"]}, "required": ["device_sequence"]}
 
 
@@ -91,7 +91,7 @@ def recording() -> Schema:
     series = {s.id: column | {"description": f"{s.label} [{s.unit}]"} for s in load_motion().series.values()}
     return _object(
         {
-            "device_sequence": {"type": "integer", "minimum": 0, "maximum": MAX_WHOLE},
+            "device_sequence": {"type": "integer", "minimum": 0, "maximum": MAX_INTEGER},
             "shot_id": {"type": "string", "maxLength": LONGEST_TEXT["shot_id"], "description": "The ball's."},
             "at": {"type": "string", "format": "date-time"},
             "series": {
@@ -192,7 +192,7 @@ def cause_schema() -> Schema:
     )
 
 
-def _seen() -> Schema:
+def _movement_measure() -> Schema:
     """How an instrument measures the movement: a body series at a moment."""
     motion = load_motion()
     result = {
@@ -220,7 +220,7 @@ def prove_schema() -> Schema:
             "gate": windows,
             "guards": windows | {"type": ["object", "null"]},
             "drill": {"type": ["string", "null"]},
-            "seen": _seen(),
+            "seen": _movement_measure(),
             "severity": _number((0.0, 2.0)) | {"type": ["number", "null"]},
             "gate_by_stage": _object(dict.fromkeys(stages, pair), additionalProperties=False)
             | {"type": ["object", "null"]},

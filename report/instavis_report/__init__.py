@@ -1,7 +1,7 @@
 """Sentences for people, made from the core's results."""
 
 from instavis_report.beside import beside_lines
-from instavis_report.take_home import Section, TakeHomeFacts, made_felt, read_own_lines, take_home_sections
+from instavis_report.take_home import Section, TakeHomeFacts, feel_line, read_own_lines, take_home_sections
 from instavis_report.why import Why, why_of
 
 __all__ = [
@@ -9,7 +9,7 @@ __all__ = [
     "TakeHomeFacts",
     "Why",
     "beside_lines",
-    "made_felt",
+    "feel_line",
     "read_own_lines",
     "take_home_sections",
     "why_of",

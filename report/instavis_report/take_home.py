@@ -160,13 +160,13 @@ def _correction(facts: TakeHomeFacts) -> list[Message]:
         Message("take-home-success-looks-like", small=facts.drill.mark.begun_small()),
     ]
     if facts.felt_by is not None:
-        result.append(made_felt(facts.felt_by))
+        result.append(feel_line(facts.felt_by))
     return result
 
 
-def made_felt(way: Felt) -> Message:
+def feel_line(feel: Felt) -> Message:
     """Return the feel of the movement in one line."""
-    return Message("take-home-feel", way=way.label.lower(), how=way.how)
+    return Message("take-home-feel", feel=feel.label.lower(), how=feel.how)
 
 
 def _proven(facts: TakeHomeFacts) -> list[Message]:

@@ -15,7 +15,7 @@ from instavis_core.message import NOTHING, Message, Quantity, joined, plain, res
 from instavis_report.catalog import METRIC, PSEUDO, UNITS, Catalog, catalog, english, languages, untranslated
 
 ENGLISH = """
-label-value = { $label } { $told }
+label-value = { $label } { $text }
 size-side = { $size } { $side }
 size = { $size }
 path = Club path
@@ -35,7 +35,7 @@ join-and = { $first } and { $second }
 """
 GERMAN = """
 nouns-keep-capitals = yes
-label-value = { $told } { $label }
+label-value = { $text } { $label }
 size-side = { $size } nach { $side }
 path = Schlägerweg
 in-to-out = außen
@@ -78,7 +78,7 @@ def test_unknown_id_is_shown_unchanged():
 def test_missing_value_is_logged_and_shown_by_name(monkeypatch):
     logged = []
     monkeypatch.setattr(logging.getLogger("instavis_report.catalog"), "error", lambda *words: logged.append(words))
-    assert EN.render(Message("label-value", label="Club path")) == "Club path told"
+    assert EN.render(Message("label-value", label="Club path")) == "Club path text"
     assert [words[1:3] for words in logged] == [("label-value", "en")]
 
 

@@ -136,8 +136,8 @@ def _timed(siege: Siege, places: list[Place], seconds: int, old: int) -> Iterato
     heard = [1000 * (at - sent[key]) for key, at in watch.verdicts.items() if key in sent]
     yield _within(f"ball written to verdict on the line, {what}", heard, len(sent))
     first = {ball: at for (lesson, ball), at in sent.items() if lesson == places[0].bay.lesson_id}
-    seen = [tape.painted[str(ball)] - 1000 * at for ball, at in first.items() if str(ball) in tape.painted]
-    yield _within(f"ball written to painted on the tape of a browser, {what}", seen, len(first))
+    delays = [tape.painted[str(ball)] - 1000 * at for ball, at in first.items() if str(ball) in tape.painted]
+    yield _within(f"ball written to painted on the tape of a browser, {what}", delays, len(first))
 
 
 def _within(what: str, waits: list[float], wanted: int) -> Measured:

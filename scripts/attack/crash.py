@@ -69,9 +69,9 @@ def attack(siege: Siege, kills: int, seed: int) -> Iterator[Measured]:
         monitor.start()
     for _ in range(kills):
         time.sleep(chance.uniform(0.05, SETTLE))
-        kept = chance.choice(siege.running.supervisor.kept)
-        _kill(kept.process.pid)
-        kind = kept.name.split()[0]
+        programs = chance.choice(siege.running.supervisor.programs)
+        _kill(programs.process.pid)
+        kind = programs.name.split()[0]
         took[kind].append(seconds_until(lambda kind=kind: _is_back(siege, kind), PATIENCE))
     seconds_until(lambda: _is_back(siege, "database"), PATIENCE)
     ending.set()
@@ -95,8 +95,8 @@ def _kill(pid: int) -> None:
 
 def _is_back(siege: Siege, kind: str) -> bool:
     """Return whether a program runs again and everything that requests need answers."""
-    kept = [k for k in siege.running.supervisor.kept if k.name.split()[0] == kind]
-    if any(k.process.poll() is not None for k in kept):
+    programs = [k for k in siege.running.supervisor.programs if k.name.split()[0] == kind]
+    if any(k.process.poll() is not None for k in programs):
         return False
     with contextlib.suppress(httpx.HTTPError, KeyError):
         result = httpx.get(f"{siege.running.address}/readyz", trust_env=False, timeout=10)

@@ -182,7 +182,7 @@ class _Memory(threading.Thread):
     def __init__(self, siege: Siege) -> None:
         super().__init__(daemon=True)
         self.siege = siege
-        self.seen: list[tuple[float, float]] = []
+        self.samples: list[tuple[float, float]] = []
         self.ending = threading.Event()
 
     def run(self) -> None:
@@ -194,12 +194,12 @@ class _Memory(threading.Thread):
                 for kept in self.siege.running.supervisor.kept
                 if kept.name.startswith("web")
             )
-            self.seen.append((time.monotonic() - begun, pages * os.sysconf("SC_PAGE_SIZE") / 2**20))
+            self.samples.append((time.monotonic() - begun, pages * os.sysconf("SC_PAGE_SIZE") / 2**20))
 
     def growth(self) -> Measured:
         """Return the growth from the minutes after the first ten to the last tenth."""
-        early = np.median([megabytes for at, megabytes in self.seen if SETTLED <= at < 1.2 * SETTLED])
-        late = np.median([megabytes for _, megabytes in self.seen[-max(1, len(self.seen) // 10) :]])
+        early = np.median([megabytes for at, megabytes in self.samples if SETTLED <= at < 1.2 * SETTLED])
+        late = np.median([megabytes for _, megabytes in self.samples[-max(1, len(self.samples) // 10) :]])
         return Measured(
             what=f"memory of the web processes from ten minutes to {self.seen[-1][0] / 60:.0f}",
             figure=f"{early:.0f} MB, then {late:.0f} MB ({100 * (late / early - 1):+.1f} %)",

@@ -77,7 +77,7 @@ def attack(siege: Siege, balls: int, lessons: int, turns: int = TURNS) -> Iterat
         worst = max(np.percentile(took, 95) for took in (first, again))
         yield Measured(
             what=f"answers of the page: {page}",
-            figure=f"opened first {_told(first)}; again {_told(again)}; {scanned:,.0f} rows scanned",
+            figure=f"opened first {_times_text(first)}; again {_times_text(again)}; {scanned:,.0f} rows scanned",
             wanted=f"p95 ≤ {P95_MS:g} ms, ≤ {MAX_SCANNED:,} rows",
             met=bool(worst <= P95_MS and scanned <= MAX_SCANNED),
         )
@@ -86,18 +86,18 @@ def attack(siege: Siege, balls: int, lessons: int, turns: int = TURNS) -> Iterat
 def _end(siege: Siege, lessons: list[int]) -> None:
     """End lessons as a coach does, and wait until the workers have finished."""
     store = redis.Redis.from_url(siege.running.loader.environment["INSTAVIS_REDIS_URL"])
-    before = kept = _kept(store)
+    before = cached = _cached(store)
     for lesson in lessons:
         siege.head.patch(f"/api/v1/lessons/{lesson}", json={"ended": True}).raise_for_status()
     since = time.monotonic()
     while time.monotonic() - since < QUIET_SECONDS:
         time.sleep(0.2)
-        if (now := _kept(store)) != kept:
-            kept, since = now, time.monotonic()
-    assert kept > before, "no record was worked out when lessons ended"
+        if (now := _cached(store)) != cached:
+            cached, since = now, time.monotonic()
+    assert cached > before, "no record was worked out when lessons ended"
 
 
-def _kept(store: redis.Redis) -> int:
+def _cached(store: redis.Redis) -> int:
     """Return the number of cached results."""
     return sum(1 for _ in store.scan_iter("*kept:*"))
 

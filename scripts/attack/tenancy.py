@@ -95,7 +95,7 @@ def _links(siege: Siege, keys: Keys) -> dict[str, str]:
     paired = client_of(siege.running.address).post("/api/v1/mat", json={"code": code}).raise_for_status().json()
     tokens = {"home": keys.home, "ask": asked["path"].rpartition("/")[2], "mat": paired["token"]}
     for kind, token in tokens.items():
-        assert client_of(siege.running.address).get(f"{DOORS[kind]}{token}").is_success, kind
+        assert client_of(siege.running.address).get(f"{LINK_PATHS[kind]}{token}").is_success, kind
     return tokens
 
 

@@ -140,15 +140,15 @@ def _csv(client: httpx.Client, pid: int) -> Iterator[Measured]:
     state = "reading"
     while state == "reading":
         time.sleep(0.25)  # as the screen requests it
-        way = client.get(f"/api/v1/drafts/{draft['id']}/progress").json()
-        state = way["state"]
+        progress = client.get(f"/api/v1/drafts/{draft['id']}/progress").json()
+        state = progress["state"]
     took = time.perf_counter() - start
     grown = _memory(pid) - before
     yield Measured(
-        what=f"CSV of {way['stored']:,} balls: mapped, checked, stored",
+        what=f"CSV of {progress['stored']:,} balls: mapped, checked, stored",
         figure=f"{took:.1f} s, server grew by {grown:.0f} MB",
         wanted="≤ 5 s",
-        met=bool(took <= 5 and way["stored"] == CSV_BALLS),
+        met=bool(took <= 5 and progress["stored"] == CSV_BALLS),
     )
 
 

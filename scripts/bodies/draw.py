@@ -33,14 +33,14 @@ class Camera:
         up = np.cross(right, ahead)
         roll = np.radians(self.roll_deg)
         right, up = np.cos(roll) * right + np.sin(roll) * up, np.cos(roll) * up - np.sin(roll) * right
-        look = np.eye(4)
-        look[:3, :3] = [right, up, -ahead]
-        look[:3, 3] = -look[:3, :3] @ self.place
+        view = np.eye(4)
+        view[:3, :3] = [right, up, -ahead]
+        view[:3, 3] = -view[:3, :3] @ self.place
         near, far, f = 0.1, 60.0, 1 / np.tan(np.radians(self.view_deg) / 2)
         lens = np.zeros((4, 4))
         lens[0, 0], lens[1, 1] = f * self.height / self.width, f
         lens[2, 2:], lens[3, 2] = [(far + near) / (near - far), 2 * far * near / (near - far)], -1
-        return lens @ look
+        return lens @ view
 
     def shares(self, point: np.ndarray) -> np.ndarray:
         """Return the position of a point (3,) in the picture: right and down, in shares."""

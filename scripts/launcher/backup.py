@@ -101,7 +101,7 @@ def bring_back(folder: Path, file: Path, replace: bool, key: Path | None = None)
 
 def _brought_back(folder: Path, file: Path, replace: bool) -> str:
     with package.unpacked(file, folder) as (manifest, place), database_of(folder) as access:
-        kept = ""
+        note = ""
         with access.scratch(place / "dump.sql"):
             _refuse_newer(access)
             package.check(access, file, manifest)
@@ -109,7 +109,7 @@ def _brought_back(folder: Path, file: Path, replace: bool) -> str:
             if not replace:
                 text = "holds an academy already: --replace backs it up first and replaces it."
                 raise BackupError(f"{folder} {text}")
-            kept = f" What was there before is in {package.write_before(access, folder, 'restore')}."
+            note = f" What was there before is in {package.write_before(access, folder, 'restore')}."
         restoring = folder / RESTORING
         part = restoring.with_name(RESTORING + ".part")
         shutil.copyfile(file, part)
@@ -119,7 +119,7 @@ def _brought_back(folder: Path, file: Path, replace: bool) -> str:
             raise BackupError("the restored tables are not those of the backup.")
         restoring.unlink()
     rows = sum(t["rows"] for t in manifest["tables"].values())
-    result = f"Restored {len(manifest['tables'])} tables with {rows} rows, made {manifest['made_at']}.{kept}"
+    result = f"Restored {len(manifest['tables'])} tables with {rows} rows, made {manifest['made_at']}.{note}"
     if secret_key(folder) != (folder / "secret").read_text():
         result += (
             " INSTAVIS_SECRET_KEY is another secret than the backup's: links that were handed out have ended, and"

@@ -56,7 +56,7 @@ def doctor(arguments: list[str]) -> int:
     parser.add_argument("--site", metavar="URL", help="the address that coaches open, to check the proxy")
     options = parser.parse_args(arguments)
     folder = folder_of_data()
-    looks: list[Callable[[], Iterator[Finding]]] = [
+    all_checks: list[Callable[[], Iterator[Finding]]] = [
         lambda: _programs(),
         lambda: _folder(folder),
         lambda: _disk(folder),
@@ -68,8 +68,8 @@ def doctor(arguments: list[str]) -> int:
         lambda: _site(options.site),
     ]
     findings: list[Finding] = []
-    for look in looks:
-        for finding in look():
+    for run_check in all_checks:
+        for finding in run_check():
             print(finding.line(), flush=True)
             findings.append(finding)
     wrong = sum(f.bad for f in findings)

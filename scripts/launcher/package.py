@@ -101,8 +101,8 @@ def put_in_place(access: Access, folder: Path, file: Path) -> dict:
     with unpacked(file, folder) as (manifest, place), access.scratch(place / "dump.sql"):
         check(access, file, manifest)
         keep(folder / "secret", (place / "secret").read_text())
-        kept = list(manifest.get("files", {}))
-        replace_all(storage_of(folder), kept, lambda name: (place / FILES / name).open("rb"))
+        stored = list(manifest.get("files", {}))
+        replace_all(storage_of(folder), stored, lambda name: (place / FILES / name).open("rb"))
         access.put_in_place()
     return manifest
 

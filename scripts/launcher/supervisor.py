@@ -66,7 +66,7 @@ class Kept:
             while True:
                 pause = PAUSES[min(ends, len(PAUSES) - 1)]
                 ends += 1
-                self._tell(f"{self.name} ended ({_told(status)}); it is started again in {pause:g} s")
+                self._tell(f"{self.name} ended ({_status_text(status)}); it is started again in {pause:g} s")
                 if self._ending.wait(pause):
                     return
                 begun = time.monotonic()

@@ -96,10 +96,10 @@ def _errors(clip: Measured, body: CameraBody, name: str) -> list[float]:
 def _moments(clips: list[Measured]) -> Table:
     rows = []
     for view in ("face-on", "down-the-line"):
-        seen = [c for c in clips if c.series.view == view]
+        true_series = [c for c in clips if c.series.view == view]
         for heard, other in ((True, {}), (False, {"sound_impact": None})):
             missed = {m: [] for m in MOMENTS}
-            for clip in seen:
+            for clip in true_series:
                 found = clip.body(**other).moments.at
                 for moment in MOMENTS:
                     missed[moment].append(1000 * (found[moment] - clip.truth["moments_s"][moment]))
@@ -140,11 +140,11 @@ def _strong() -> Table:
             truth = record_swing({fault: 0.9}, rng, tuple(motion.series))
             moments = Moments(truth.moments, dict.fromkeys(truth.moments, 0.0), [])
             for view, habits in table.items():
-                seen = SwingSeries(truth.time, {name: truth.columns[name] for name in habits})
+                true_series = SwingSeries(truth.time, {name: truth.columns[name] for name in habits})
                 errors = {name: _one_sd(habit) * _alike(truth.moments, rng) for name, habit in habits.items()}
-                for proposal in propose(knowledge, seen, moments):
+                for proposal in propose(knowledge, true_series, moments):
                     sound = proposal.grade == knowledge.checks[proposal.look].grades[0]
-                    measured = propose(knowledge, _off(seen, errors, truth.moments), moments)
+                    measured = propose(knowledge, _off(true_series, errors, truth.moments), moments)
                     grade = next(p.grade for p in measured if p.look == proposal.look)
                     key = (view, "sound" if sound else "strong")
                     all_of[key] += 1
@@ -165,13 +165,14 @@ def _alike(moments: dict[str, float], rng: np.random.Generator) -> np.ndarray:
     return rng.multivariate_normal(np.zeros(at.size), together, method="cholesky")
 
 
-def _off(seen: SwingSeries, errors: dict[str, np.ndarray], moments: dict[str, float]) -> SwingSeries:
+def _off(true_series: SwingSeries, errors: dict[str, np.ndarray], moments: dict[str, float]) -> SwingSeries:
     """Return the series with an error of its own at each moment from the top on, none at address."""
     at = [moments[m] for m in ("address", *ERRING)]
     columns = {
-        name: values + np.interp(seen.time, at, np.append(0.0, errors[name])) for name, values in seen.columns.items()
+        name: values + np.interp(true_series.time, at, np.append(0.0, errors[name]))
+        for name, values in true_series.columns.items()
     }
-    return SwingSeries(seen.time, columns)
+    return SwingSeries(true_series.time, columns)
 
 
 def _speed(clips: list[Measured]) -> Table:

@@ -22,7 +22,7 @@ from instavis_core.simulate import draw_golfer, simulate_shots
 from validation.report import Table
 
 START = datetime(2026, 5, 4, 9, tzinfo=UTC)
-BALLS, LOOKS = (5, 12, 30), (0, 3, 6, 12)
+BALLS, CHECKS = (5, 12, 30), (0, 3, 6, 12)
 LESSONS = 60
 
 
@@ -97,18 +97,18 @@ def _case(rng: np.random.Generator, faults: Sequence[str], balls: int, eye: Eye)
     truth = frozenset(f.partition("/")[0] for f in faults)
     checks: dict[str, str] = {}
     rankings = {}
-    for looks in range(max(LOOKS) + 1):
+    for answered in range(max(CHECKS) + 1):
         ranking = rank_causes(shipped_knowledge(), block, checks=checks)
-        if looks in LOOKS:
-            rankings[looks] = ranking
+        if answered in CHECKS:
+            rankings[answered] = ranking
         name = ranking.next_checks[0].id
         checks[name] = eye.grade(known.checks[name], set(truth), rng)
     return Case(truth, rankings)
 
 
-def recall(some: Sequence[Case], looks: int, places: int) -> float:
+def recall(some: Sequence[Case], answered: int, places: int) -> float:
     """Return the share of lessons whose faults are all among the first places."""
-    return float(np.mean([c.truth <= {f.id for f in c.rankings[looks].faults[:places]} for c in some]))
+    return float(np.mean([c.truth <= {f.id for f in c.rankings[answered].faults[:places]} for c in some]))
 
 
 def reliability(some: Sequence[Case]) -> list[tuple[str, float, float, int]]:
@@ -132,9 +132,9 @@ def _one() -> Table:
     for eye in EYES:
         for balls in BALLS:
             some = cases(LESSONS, balls, 1, eye)
-            figures = [f"{recall(some, n, 1):.2f} / {recall(some, n, 2):.2f}" for n in LOOKS]
+            figures = [f"{recall(some, n, 1):.2f} / {recall(some, n, 2):.2f}" for n in CHECKS]
             rows.append([eye.name, balls, *figures])
-    header = ["eye", "balls", *(f"{n} looks" for n in LOOKS)]
+    header = ["eye", "balls", *(f"{n} looks" for n in CHECKS)]
     return Table(f"One fault: first / among the first two, {LESSONS} lessons a cell", header, rows)
 
 
@@ -144,10 +144,10 @@ def _two() -> Table:
     for linked, eye in kinds:
         for balls in BALLS:
             some = cases(LESSONS, balls, 2, eye, linked)
-            first = [np.mean([c.rankings[n].faults[0].id in c.truth for c in some]) for n in LOOKS]
-            figures = [f"{recall(some, n, 3):.2f} / {f:.2f}" for n, f in zip(LOOKS, first, strict=True)]
+            first = [np.mean([c.rankings[n].faults[0].id in c.truth for c in some]) for n in CHECKS]
+            figures = [f"{recall(some, n, 3):.2f} / {f:.2f}" for n, f in zip(CHECKS, first, strict=True)]
             rows.append(["one upstream of the other" if linked else "any two", eye.name, balls, *figures])
-    header = ["faults", "eye", "balls", *(f"{n} looks" for n in LOOKS)]
+    header = ["faults", "eye", "balls", *(f"{n} looks" for n in CHECKS)]
     return Table("Two faults: both among the first three / one of them first", header, rows)
 
 
@@ -155,17 +155,17 @@ def _three() -> Table:
     rows = []
     for eye in (CAREFUL, PRACTISED):
         some = cases(LESSONS, 12, 3, eye)
-        found = [f"{recall(some, n, 3):.2f} / {recall(some, n, 4):.2f} / {_places(some, n):.2f}" for n in LOOKS]
+        found = [f"{recall(some, n, 3):.2f} / {recall(some, n, 4):.2f} / {_places(some, n):.2f}" for n in CHECKS]
         rows.append([eye.name, *found])
-    header = ["eye", *(f"{n} looks" for n in LOOKS)]
+    header = ["eye", *(f"{n} looks" for n in CHECKS)]
     return Table(
         "Three faults, 12 balls: all among the first three / four / share of them in the first three", header, rows
     )
 
 
-def _places(some: Sequence[Case], looks: int) -> float:
+def _places(some: Sequence[Case], answered: int) -> float:
     """Return the share of the true faults that are among the first three."""
-    shares = [len(c.truth & {f.id for f in c.rankings[looks].faults[:3]}) / len(c.truth) for c in some]
+    shares = [len(c.truth & {f.id for f in c.rankings[answered].faults[:3]}) / len(c.truth) for c in some]
     return float(np.mean(shares))
 
 
@@ -188,9 +188,9 @@ def _calibration() -> Table:
 def _none() -> Table:
     some = cases(LESSONS, 12, 0, PRACTISED)
     rows = []
-    for looks in LOOKS:
-        highest = [c.rankings[looks].faults[0].probability for c in some]
-        rows.append([looks, f"{np.mean([p < 0.4 for p in highest]):.2f}", f"{np.median(highest):.2f}"])
+    for answered in CHECKS:
+        highest = [c.rankings[answered].faults[0].probability for c in some]
+        rows.append([answered, f"{np.mean([p < 0.4 for p in highest]):.2f}", f"{np.median(highest):.2f}"])
     return Table(
         "No fault, 12 balls: share with nothing called possible",
         ["looks", "nothing possible", "median of the highest"],

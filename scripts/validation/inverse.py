@@ -39,14 +39,14 @@ def tables() -> list[Table]:
 def _recovery() -> Table:
     club, rng = vocabulary().clubs["7i"], np.random.default_rng(31)
     truth, readings = drawn(rng, club, BALLS)
-    seen = {
+    measured_columns = {
         "ball only": [],
         "ball and club speed": [0],
         "ball, path": [1],
         "club without strike": [0, 1, 2, 3, 4],
     }
     rows = []
-    for name, columns in seen.items():
+    for name, columns in measured_columns.items():
         club_values = np.full((BALLS, 7), np.nan)
         club_values[:, columns] = readings[:, columns]
         fit = infer_delivery(club_values, readings[:, 7:], club)

@@ -31,7 +31,7 @@ PATTERNS = {
 """Path, face, attack, loft [°], strike toe and high [mm], log spreads of face and low point; our own numbers, not the
 tables'.
 """
-LESSONS, BALLS, LOOKS = 160, 12, (0, 3, 6)
+LESSONS, BALLS, CHECKS = 160, 12, (0, 3, 6)
 RESEMBLING = 0.5  # share of checks of a resembling golfer that show the nearest fault's sign
 SETS = {"7i 12": {"7i": 12}, "7i 24": {"7i": 24}, "7i 8, driver 8, PW 8": {"7i": 8, "D": 8, "PW": 8}}
 
@@ -57,11 +57,11 @@ def _stranger(rng: np.random.Generator, place: int, eye: Eye, resembling: bool) 
     nearest = _nearest(row, golfer)
     checks: dict[str, str] = {}
     rankings = []
-    for _ in range(max(LOOKS) + 1):
+    for _ in range(max(CHECKS) + 1):
         rankings.append(rank_causes(known, block, checks=checks))
-        look = known.checks[rankings[-1].next_checks[0].id]
+        check = known.checks[rankings[-1].next_checks[0].id]
         shown = {nearest} if resembling and rng.random() < RESEMBLING else set()
-        checks[look.id] = eye.grade(look, shown, rng)
+        checks[check.id] = eye.grade(check, shown, rng)
     return tuple(rankings)
 
 
@@ -105,10 +105,10 @@ def tables() -> list[Table]:
     for eye in (CAREFUL, PRACTISED):
         for resembling in (False, True):
             some = strangers(eye, resembling)
-            shares = [np.mean([r[n].faults[0].probability >= 0.9 for r in some]) for n in LOOKS]
+            shares = [np.mean([r[n].faults[0].probability >= 0.9 for r in some]) for n in CHECKS]
             looks = "like the nearest fault" if resembling else "sound"
             rows.append([eye.name, looks, *(f"{share:.3f}" for share in shares)])
-    header = ["eye", "looks are", *(f"{n} looks" for n in LOOKS)]
+    header = ["eye", "looks are", *(f"{n} looks" for n in CHECKS)]
     wrong = Table(
         f"A pattern no fault makes, {BALLS} balls: a fault is wrongly very likely, {LESSONS} lessons", header, rows
     )

@@ -123,20 +123,20 @@ def _interval() -> Table:
     }
     read = RunningChange.change
     for name, more in worlds.items():
-        kept, held, widths = [], [], []
+        true_effects, held, widths = [], [], []
 
-        def watched(self, link, confidence=0.95, kept=kept):
-            kept.append(link)
+        def watched(self, link, confidence=0.95, true_effects=true_effects):
+            true_effects.append(link)
             return read(self, link, confidence)
 
         RunningChange.change = watched
         try:
             for fault, _ in _lessons(World(form=0.35, made=(0.6, 0.6), partly=0.0, **more), 7, 1.0, size=2.0):
-                link, true = kept[0], float(fault.change[fault.primary] * SCATTER[fault.primary])
+                link, true = true_effects[0], float(fault.change[fault.primary] * SCATTER[fault.primary])
                 half = link.half_width(0.95)
                 held.append(bool((np.abs(link.estimate - true) <= half)[link.known].all()))
                 widths.append(half[[19, 59]] / SCATTER[fault.primary])
-                kept.clear()
+                true_effects.clear()
         finally:
             RunningChange.change = read
         at = np.median(np.array(widths), axis=0)

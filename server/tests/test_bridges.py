@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from instavis.accounts.models import Student
 from instavis.capture.bridges.models import SeenBall, Source, WaitingRow
-from instavis.capture.bridges.services import drop_old_seen
+from instavis.capture.bridges.services import drop_old_identities
 from instavis.capture.devices.models import Bay
 from instavis.capture.devices.services import take_bay
 from instavis.capture.shots.models import Shot
@@ -264,7 +264,7 @@ def test_old_ball_identities_are_deleted(bridge, confirm, lesson, api):
     bridge(ROWS)
     confirm()
     assert SeenBall.objects.count() == 3
-    assert drop_old_seen(timezone.now() + timedelta(days=9)) == 3
+    assert drop_old_identities(timezone.now() + timedelta(days=9)) == 3
     source = Source.objects.get()
     assert source.examples == []
     shown = api("get", f"/v1/sources/{source.pk}")

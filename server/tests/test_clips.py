@@ -41,7 +41,7 @@ ALONG = "bero-down-the-line.mp4"
 def no_clips_of_other_tests():
     for key in bytes_kept():
         CLIPS.drop(key)
-    for key in films_kept():
+    for key in count_films():
         FILMS.drop(key)
 
 
@@ -74,7 +74,7 @@ def bytes_kept() -> list[str]:
     return default_storage.listdir("clips")[1] if default_storage.exists("clips") else []
 
 
-def films_kept() -> list[str]:
+def count_films() -> list[str]:
     return default_storage.listdir("films")[1] if default_storage.exists("films") else []
 
 
@@ -229,7 +229,7 @@ def test_clip_deleted_while_measured_leaves_nothing(send, seen, quick, monkeypat
     monkeypatch.setattr(looking, "landmarks_of", taken_away)
     measured()
     assert not Recording.objects.exists()
-    assert films_kept() == []
+    assert count_films() == []
 
 
 def test_academy_without_films_keeps_measurements(send, quick, lesson):
@@ -237,7 +237,7 @@ def test_academy_without_films_keeps_measurements(send, quick, lesson):
     send(b"film")
     measured()
     assert Recording.objects.filter(film=None).count() == 1
-    assert films_kept() == []
+    assert count_films() == []
 
 
 def test_repeated_task_stores_one_recording(send, quick):
@@ -266,7 +266,7 @@ def test_another_academy_sees_and_changes_nothing(send, stranger, lesson):
 
 def test_clips_are_deleted_after_a_week_and_with_their_student(send, lesson):
     send(b"old")
-    Clip.objects.update(added_at=timezone.now() - services.KEPT_FOR * 2)
+    Clip.objects.update(added_at=timezone.now() - services.KEEP_FOR * 2)
     send(b"new")
     assert carry_out(timezone.now())["clips that were not measured"] == 1
     assert len(bytes_kept()) == 1
@@ -289,11 +289,11 @@ def test_confirmed_withdrawal_deletes_films_and_clips(api, lesson, send):
     refused = api("put", path, {"given": False}, 409)
     assert refused["errors"][0]["field"] == "films"
     assert "Films: 1. Clips not measured yet: 1." in refused["errors"][0]["message"]
-    assert (Clip.objects.count(), len(bytes_kept()), len(films_kept())) == (1, 1, 2)
+    assert (Clip.objects.count(), len(bytes_kept()), len(count_films())) == (1, 1, 2)
     with TestCase.captureOnCommitCallbacks(execute=True):
         result = api("put", path, {"given": False, "confirmed": True})
     assert result["filming_agreed_at"] is None
-    assert (Clip.objects.count(), bytes_kept(), films_kept()) == (0, [], [])
+    assert (Clip.objects.count(), bytes_kept(), count_films()) == (0, [], [])
     recording.refresh_from_db()  # what was measured stays
     assert not hasattr(recording, "film")
     api("put", path, {"given": True})
@@ -307,4 +307,4 @@ def test_film_measured_after_withdrawal_is_deleted(lesson, send):
     with pytest.raises(works.Cancelled):
         services.measure_clip(clip.work, lambda _: None)
     assert not lesson.recordings.exists()
-    assert films_kept() == []
+    assert count_films() == []

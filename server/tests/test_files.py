@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from instavis.capture.files import services
 from instavis.capture.files.models import Draft, SourceMapping
-from instavis.capture.files.selectors import draft_of, proposal_of, way_of
+from instavis.capture.files.selectors import draft_of, progress_of, proposal_of
 from instavis.capture.shots.models import Shot
 from instavis.lessons.models import LessonEvent
 from instavis.platform.kept_files import DRAFTS
@@ -47,7 +47,7 @@ def store(lesson, coach):
             services.drop_draft(draft)
         works.do(draft.work_id, timezone.now())
         draft = draft_of(coach, draft.pk)
-        return draft, way_of(draft)
+        return draft, progress_of(draft)
 
     return make
 
@@ -144,7 +144,7 @@ def test_non_table_is_refused_or_empty(send, data):
 
 def test_old_drafts_are_deleted_with_their_bytes(lesson, coach):
     now = timezone.now()
-    old = services.keep_draft(lesson, coach, "old.csv", [FOREIGN], now - services.KEPT_FOR * 2)
+    old = services.keep_draft(lesson, coach, "old.csv", [FOREIGN], now - services.KEEP_FOR * 2)
     services.keep_draft(lesson, coach, "new.csv", [FOREIGN], now)
     assert carry_out(now)["files that were not brought in"] == 1
     assert Draft.objects.get().name == "new.csv"

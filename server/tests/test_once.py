@@ -10,7 +10,7 @@ from django.db import connection
 from django.utils import timezone
 
 from instavis.accounts.models import AnsweredRequest
-from instavis.accounts.once import KEPT_FOR, MAX_KEY_CHARACTERS, delete_old_answers
+from instavis.accounts.once import KEEP_FOR, MAX_KEY_CHARACTERS, delete_old_answers
 
 BALL = {"start": "left", "curve": "right", "contact": "thin"}
 
@@ -61,7 +61,7 @@ def test_an_answer_is_deleted_after_two_days(add):
     add("a")
     now = timezone.now()
     assert delete_old_answers(now) == 0
-    assert delete_old_answers(now + KEPT_FOR + timedelta(minutes=1)) == 1
+    assert delete_old_answers(now + KEEP_FOR + timedelta(minutes=1)) == 1
     assert not AnsweredRequest.objects.exists()
 
 

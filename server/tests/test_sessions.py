@@ -10,7 +10,7 @@ from django.test import Client
 
 from instavis.accounts import sessions, tries
 from instavis.accounts.models import CoachSession as Session
-from instavis.accounts.sessions import SessionStore, coach_of, kept_key
+from instavis.accounts.sessions import SessionStore, coach_of, stored_key
 from instavis.platform import throttle
 
 from .conftest import PASSWORD, Caller
@@ -90,9 +90,9 @@ def test_database_stores_no_session_key(api, coach):
     key = api.client.cookies["instavis_session"].value
     rows = set(Session.objects.values_list("session_key", flat=True))
     assert key not in rows
-    assert kept_key(key) in rows
+    assert stored_key(key) in rows
     assert coach_of(key) == coach
-    assert coach_of(kept_key(key)) is None
+    assert coach_of(stored_key(key)) is None
     assert coach_of(None) is None
 
 
@@ -100,7 +100,7 @@ def test_sign_out_takes_effect_at_once(api):
     key = api.client.cookies["instavis_session"].value
     api("delete", "/v1/session", status=204)
     assert coach_of(key) is None
-    assert not Session.objects.filter(session_key=kept_key(key)).exists()
+    assert not Session.objects.filter(session_key=stored_key(key)).exists()
 
 
 def test_password_change_ends_sessions(api, coach):

@@ -46,21 +46,21 @@ class Recorder:
         # A restarted device must not use a number twice: it starts from the clock.
         self.sequence = int(clock() * 1000)
         self.lesson: int | None = None
-        self.seen: int | None = None
+        self.newest: int | None = None
         self.sent = 0
 
     def follow(self) -> None:
         """Send the recordings of the balls that arrived since the last call."""
         result = self.link.hello()
         balls = result["balls"]
-        if self.seen is None or balls < self.seen or result["lesson"] != self.lesson:
-            self.seen, self.lesson = balls, result["lesson"]  # balls hit before the start have no recording
-        new = balls - self.seen
+        if self.newest is None or balls < self.newest or result["lesson"] != self.lesson:
+            self.newest, self.lesson = balls, result["lesson"]  # balls hit before the start have no recording
+        new = balls - self.newest
         # After many balls at once only the newest keys are sent; an earlier ball is matched by its time.
         keys = ([""] * new + result["recent_shot_ids"])[-new:] if new else []
         for key in keys:
             self._send(key)
-        self.seen = balls
+        self.newest = balls
 
     def _send(self, shot_id: str) -> None:
         self.golfer.hit()

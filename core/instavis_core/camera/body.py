@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from instavis_core.camera.hands import IMPACT_SPREAD, TOP_SPREAD, arm_turn, impact_of, top_of, ways_back
+from instavis_core.camera.hands import IMPACT_SPREAD, TOP_SPREAD, arm_turn, impact_of, top_curves, top_of
 from instavis_core.camera.landmarks import PoseSeries, checked
 from instavis_core.camera.quantities import USUAL_HEIGHT, centimetre, habits, raw
 from instavis_core.errors import InputError
@@ -89,7 +89,7 @@ def moments_of(series: PoseSeries) -> Moments:
     heard = series.sound_impact
     if heard is not None and abs(heard - SOUND_LATE - impact) < SOUND_NEAR:
         impact, spread = heard - SOUND_LATE, SOUND_SPREAD
-    back = evened(series.times, ways_back(series, turned)).columns.values()
+    back = evened(series.times, top_curves(series, turned)).columns.values()
     marks = {"top": top_of(arms.time, back, found.at["impact"], view), "impact": impact}
     placed = find_moments(arms, marks)
     errors = {"top": float(np.hypot(TOP_SPREAD[view], frame)), "impact": spread}

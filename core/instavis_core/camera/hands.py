@@ -97,7 +97,7 @@ def _between_ups(height: np.ndarray) -> list[slice]:
     return found
 
 
-def ways_back(series: PoseSeries, arms: np.ndarray) -> dict[str, np.ndarray]:
+def top_curves(series: PoseSeries, arms: np.ndarray) -> dict[str, np.ndarray]:
     """Return curves (k,) that are lowest at the top of the swing.
 
     They are the arm turn and, from behind, the horizontal distance of the hands from the ball, because their height
@@ -109,13 +109,13 @@ def ways_back(series: PoseSeries, arms: np.ndarray) -> dict[str, np.ndarray]:
     return {"arms": arms, "out": hands[:, 0]}
 
 
-def top_of(time: np.ndarray, ways: Iterable[np.ndarray], impact: float, view: str) -> float:
+def top_of(time: np.ndarray, curves: Iterable[np.ndarray], impact: float, view: str) -> float:
     """Return the time of the top [s]: the middle of the time when the hands are near their farthest point before
     impact.
     """
     before = time < impact
     middles = []
-    for back in (curve[before] for curve in ways):
+    for back in (curve[before] for curve in curves):
         near = np.flatnonzero(back <= back.min() + NEAR_TOP * (np.median(back[:5]) - back.min()))
         middles.append(float(time[near[0]] + time[near[-1]]) / 2)
     return sum(middles) / len(middles) - TOP_LATE[view]

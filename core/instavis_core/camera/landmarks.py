@@ -14,7 +14,7 @@ SIDED = ("ear", "shoulder", "elbow", "wrist", "hip", "knee", "ankle", "heel", "t
 LANDMARKS = ("nose", *(f"{side}_{joint}" for joint in SIDED for side in ("lead", "trail")))
 SLOWEST, FASTEST = 25.0, 250.0  # frames a second
 SHORTEST, LONGEST = 0.8, 20.0  # s
-MIN_SEEN = 0.9  # share of frames between first and last in which a person must be found
+MIN_SHARE_FOUND = 0.9  # share of frames between first and last in which a person must be found
 LONGEST_GAP = 0.10  # s: longest gap that is bridged
 MIN_VISIBLE = 0.3  # median visibility of hips, knees and ankles of the nearer side
 WIDE = 0.4  # shoulder width over trunk length: more means a view from in front
@@ -56,14 +56,14 @@ class PoseSeries:
         middle = np.mean([self.points[name][:, :2] for name in names], axis=0)
         return middle * [side * self.width / self.height, -1.0]
 
-    def during(self, kept: np.ndarray) -> PoseSeries:
+    def during(self, frames: np.ndarray) -> PoseSeries:
         """Keep only some frames (k,); times start at 0 again."""
-        begin = float(self.times[kept][0])
+        begin = float(self.times[frames][0])
         return replace(
             self,
-            times=self.times[kept] - begin,
-            points={name: values[kept] for name, values in self.points.items()},
-            turns={part: values[kept] for part, values in self.turns.items()},
+            times=self.times[frames] - begin,
+            points={name: values[frames] for name, values in self.points.items()},
+            turns={part: values[frames] for part, values in self.turns.items()},
             sound_impact=None if self.sound_impact is None else self.sound_impact - begin,
             since=self.since + begin,
         )
@@ -90,7 +90,7 @@ def checked(series: PoseSeries) -> PoseSeries:
         result = Message("films-least-frames-second", slowest=SLOWEST)
         raise InputError("clip", round(series.fps), result)
     found = ~np.isnan(series.points["nose"][:, 0])
-    if found.mean() < MIN_SEEN:
+    if found.mean() < MIN_SHARE_FOUND:
         result = Message("films-one-golfer-picture-address-finish")
         raise InputError("clip", Message("films-found-only-frames", n=int(found.sum()), all=found.size), result)
     gap, since = 0.0, times[0]
@@ -99,7 +99,7 @@ def checked(series: PoseSeries) -> PoseSeries:
     if gap > LONGEST_GAP:
         result = Message("films-golfer-visible-without-gap-ms", value=1000 * LONGEST_GAP)
         raise InputError("clip", Message("films-not-visible-ms", value=1000 * gap), result)
-    _whole_body(series)
+    _check_whole_body(series)
     return _bridged(series, found)
 
 
@@ -112,7 +112,7 @@ def view_of(series: PoseSeries) -> str:
     return VIEWS[0] if wide > WIDE else VIEWS[1]
 
 
-def _whole_body(series: PoseSeries) -> None:
+def _check_whole_body(series: PoseSeries) -> None:
     upright = np.nanmedian(series.place("nose")[:, 1]) - np.nanmedian(series.place("lead_ankle", "trail_ankle")[:, 1])
     if upright < 0:
         raise InputError("clip", Message("films-upside-down"), Message("films-upright-picture-turn-clip"))

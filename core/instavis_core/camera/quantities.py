@@ -53,11 +53,11 @@ def habits(series: PoseSeries, still: np.ndarray, height_cm: float) -> dict[str,
     for part, values in series.turns.items():
         result[f"{part}_sin"] = np.sin(np.radians(values)) - np.sin(np.radians(np.median(values[still])))
     for joint in ("hip", "shoulder", "knee"):
-        apart = (series.place(f"lead_{joint}") - series.place(f"trail_{joint}")) / cm
-        result[f"{joint}s_apart"] = _from(np.abs(apart[:, 0]), still) / 10
+        distance = (series.place(f"lead_{joint}") - series.place(f"trail_{joint}")) / cm
+        result[f"{joint}s_apart"] = _from(np.abs(distance[:, 0]), still) / 10
     arms = (series.place("lead_wrist", "trail_wrist") - series.place("lead_shoulder", "trail_shoulder")) / cm
-    for way, values in zip(("out", "up"), arms.T, strict=True):
-        result[f"arms_{way}"] = _from(values, still) / 30
+    for axis, values in zip(("out", "up"), arms.T, strict=True):
+        result[f"arms_{axis}"] = _from(values, still) / 30
     return result
 
 

@@ -15,7 +15,7 @@ from instavis_core.cause.hypotheses import Hypotheses, build_hypotheses
 from instavis_core.cause.likelihood import Fit, fit_measured, severities
 from instavis_core.cause.notes import ENOUGH_BALLS, ENOUGH_PROBABILITY, notes_of
 from instavis_core.cause.results import CauseRow, Evidence, NextCheck, Ranking, WouldChange
-from instavis_core.cause.telling import looks_or_balls
+from instavis_core.cause.telling import checks_or_balls
 from instavis_core.cause.words import check_text, intake_pieces, metric_text
 from instavis_core.knowledge import Cause, Knowledge, vocabulary
 from instavis_core.message import NOTHING, Message, plain
@@ -105,7 +105,7 @@ def rank_causes(
     rows = _rows(posterior)
     faults = rows["fault"]
     gains = _next_checks(posterior, checks)
-    telling = looks_or_balls(measured, fit, posterior.weight, gains, knowledge.checks, block.golfer, block.club)
+    telling = checks_or_balls(measured, fit, posterior.weight, gains, knowledge.checks, block.golfer, block.club)
     return Ranking(
         faults=faults,
         partners=rows["partner"],

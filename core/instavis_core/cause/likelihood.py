@@ -57,15 +57,15 @@ def fit_measured(space: Hypotheses, measured: Measured, golfer: Golfer, club: Cl
     """Compute the likelihood of every combination for the block statistics."""
     known = _known(space, golfer, club)
     effects, mean = known.effects, known.mean
-    seen = np.flatnonzero(~np.isnan(measured.away))
+    measured_pieces = np.flatnonzero(~np.isnan(measured.away))
     p, s = mean.shape
     piece, weighted = np.zeros((p, s)), np.zeros((p, s))
-    if not seen.size:
+    if not measured_pieces.size:
         return Fit(log_likelihood=np.zeros(s), piece=piece, weighted=weighted, mean=mean, effects=effects)
-    residual = measured.away[seen][:, None] - mean[seen]
-    weighted[seen], own, log_det = _weigh(space, known, measured, seen, residual)
-    piece[seen] = 0.5 * np.log(own) - 0.5 * weighted[seen] ** 2 / own
-    log_likelihood = -0.5 * log_det - 0.5 * (weighted[seen] * residual).sum(0)
+    residual = measured.away[measured_pieces][:, None] - mean[measured_pieces]
+    weighted[measured_pieces], own, log_det = _weigh(space, known, measured, measured_pieces, residual)
+    piece[measured_pieces] = 0.5 * np.log(own) - 0.5 * weighted[measured_pieces] ** 2 / own
+    log_likelihood = -0.5 * log_det - 0.5 * (weighted[measured_pieces] * residual).sum(0)
     return Fit(log_likelihood=log_likelihood, piece=piece, weighted=weighted, mean=mean, effects=effects)
 
 
@@ -106,17 +106,17 @@ def _known(space: Hypotheses, golfer: Golfer, club: Club) -> _Known:
 
 
 def _weigh(
-    space: Hypotheses, known: _Known, measured: Measured, seen: np.ndarray, residual: np.ndarray
+    space: Hypotheses, known: _Known, measured: Measured, measured_pieces: np.ndarray, residual: np.ndarray
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Precision times residual (q, s), the precision's diagonal (q, s) and log determinants (s,) of the covariances.
 
     A combination's covariance is a diagonal plus one outer product for each member (its unknown severity, or a shift of
     unknown size). Woodbury's identity inverts it in the members instead of in the pieces.
     """
-    base = measured.error[seen] ** 2 + known.own[seen]
-    inverse = 1 / (base[:, None] + known.unsure[seen])
+    base = measured.error[measured_pieces] ** 2 + known.own[measured_pieces]
+    inverse = 1 / (base[:, None] + known.unsure[measured_pieces])
     # The row after the last cause is zero: combinations with fewer members point there.
-    padded = np.vstack([known.directions[:, seen], np.zeros(seen.size)]).T
+    padded = np.vstack([known.directions[:, measured_pieces], np.zeros(measured_pieces.size)]).T
     v = [padded[:, column] for column in space.places.T]  # one for each member, (q, s)
     scaled = [inverse * one for one in v]
     inner = [[(scaled[i] * v[j]).sum(0) + (i == j) for j in range(i + 1)] for i in range(len(v))]

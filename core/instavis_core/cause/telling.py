@@ -16,7 +16,7 @@ from instavis_core.message import Message
 MORE_BALLS, BALL_SECONDS = 18, 43.0  # joined with a word between them
 
 
-def looks_or_balls(
+def checks_or_balls(
     measured: Measured,
     fit: Fit,
     weight: np.ndarray,
@@ -33,21 +33,21 @@ def looks_or_balls(
     """
     if not measured.clean or len(gains) < 2:
         return None
-    seen = np.flatnonzero(~np.isnan(measured.away))
-    middle = fit.mean[seen] @ weight
-    signal = ((fit.mean[seen] - middle[:, None]) ** 2) @ weight
-    own = between_subjects(golfer, club)[seen] ** 2
-    device = measured.device[seen] ** 2
-    sampling = measured.error[seen] ** 2 - device
+    known = np.flatnonzero(~np.isnan(measured.away))
+    middle = fit.mean[known] @ weight
+    signal = ((fit.mean[known] - middle[:, None]) ** 2) @ weight
+    own = between_subjects(golfer, club)[known] ** 2
+    device = measured.device[known] ** 2
+    sampling = measured.error[known] ** 2 - device
     fewer = sampling * measured.clean / (measured.clean + MORE_BALLS)
     now, then = own + device + sampling, own + device + fewer
     balls = 0.5 * np.log2((1 + signal / then) / (1 + signal / now)).sum()
     best = gains[:2]
     result = {
-        "seconds": sum(checks[look.id].seconds for look in best),
+        "seconds": sum(checks[check.id].seconds for check in best),
         "balls": MORE_BALLS,
         "minutes": MORE_BALLS * BALL_SECONDS / 60,
     }
-    if sum(look.gain_bits for look in best) > balls:
+    if sum(check.gain_bits for check in best) > balls:
         return Message("cause-two-checks-help-more-balls", **result)
     return Message("cause-balls-min-help-more-two", **result)

@@ -64,11 +64,11 @@ def metric_text(piece: str, measured: Measured) -> Message:
 
 def check_text(known: Check, grades: tuple[str, ...]) -> Message:
     """Return the text for an answered check."""
-    seen = [Message.entry(f"answer-{grade}", grade.replace("-", " ")) for grade in grades]
+    answers = [Message.entry(f"answer-{grade}", grade.replace("-", " ")) for grade in grades]
     return (
-        Message("cause-answer", label=known.label, seen=seen[0])
-        if len(set(seen)) == 1
-        else Message("cause-coaches-disagree", label=known.label, join=joined(seen, "or"))
+        Message("cause-answer", label=known.label, answers=answers[0])
+        if len(set(answers)) == 1
+        else Message("cause-coaches-disagree", label=known.label, join=joined(answers, "or"))
     )
 
 

@@ -232,7 +232,7 @@ def _drill(drill: Drill, school: Mapping[str, str], student: Student) -> DrillCh
         drill=drill,
         scaled=tuple(r for r in drill.regions if r in student.limits),
         short=tuple(known.body_parts[p].label for p in drill.asks if p in student.body.held_back),
-        felt_by=tuple(known.felt[way] for way in drill.felt_by if can_be_felt(known.felt[way], student)),
+        felt_by=tuple(known.felt[feel] for feel in drill.felt_by if can_be_felt(known.felt[feel], student)),
         follows_school=bool(question) and school.get(question) == side,
         opposes_school=school.get(question, side) != side,
         at_home=drill.fits_at_home(student.kit),
@@ -240,12 +240,12 @@ def _drill(drill: Drill, school: Mapping[str, str], student: Student) -> DrillCh
     )
 
 
-def can_be_felt(way: Felt, student: Student) -> bool:
+def can_be_felt(feel: Felt, student: Student) -> bool:
     """Return True if body and health allow a feel.
 
     Its object can be lent in a lesson.
     """
-    return not student.body.held_back & set(way.asks) and not student.health & set(way.not_with)
+    return not student.body.held_back & set(feel.asks) and not student.health & set(feel.not_with)
 
 
 def _reason(row: CauseRow, prediction: Prediction | None, benefit: float | None) -> Message:

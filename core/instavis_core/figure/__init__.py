@@ -2,7 +2,7 @@
 
 from instavis_core.figure.drills import DrillPicture, drill_picture
 from instavis_core.figure.moving import MovingFigure, Shown, moving_figure
-from instavis_core.figure.pictures import GradePicture, LookPicture, look_picture
+from instavis_core.figure.pictures import CheckPicture, GradePicture, check_picture
 from instavis_core.figure.pose import pose_at
 from instavis_core.figure.practice import SWINGS, Planned, PracticeSwing, planned_swing, practice_swing
 from instavis_core.figure.skeleton import Skeleton, stand
@@ -15,7 +15,7 @@ __all__ = [
     "DrillPicture",
     "GradePicture",
     "Ink",
-    "LookPicture",
+    "CheckPicture",
     "MovingFigure",
     "Planned",
     "PracticeSwing",
@@ -24,7 +24,7 @@ __all__ = [
     "Stroke",
     "View",
     "drill_picture",
-    "look_picture",
+    "check_picture",
     "moving_figure",
     "pose_at",
     "planned_swing",

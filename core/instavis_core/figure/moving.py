@@ -16,7 +16,7 @@ from instavis_core.knowledge.motion import load_motion
 
 STILL_BEFORE, STILL_AFTER = 0.5, 0.3  # s
 FRAMES_A_SECOND = 40
-WHOLE: Sheet = (-1.15, -0.08, 1.15, 2.45)  # room for the club overhead [m]
+FULL_SHEET: Sheet = (-1.15, -0.08, 1.15, 2.45)  # room for the club overhead [m]
 FADES = (1.0, 0.5, 0.0)  # share of an answer that remains at its moment, one and two moments away
 
 
@@ -59,7 +59,7 @@ def moving_figure(shown: Iterable[Shown], view: View, tempo: float = 1.0) -> Mov
         club = shaft(figure)
         there = teed if at < struck else []
         frames.append((ground(), _rounded(club), *map(_rounded, (*body(figure, Ink.BODY), *there))))
-    return MovingFigure(view=view.name, seconds=1 / FRAMES_A_SECOND, sheet=WHOLE, frames=tuple(frames))
+    return MovingFigure(view=view.name, seconds=1 / FRAMES_A_SECOND, sheet=FULL_SHEET, frames=tuple(frames))
 
 
 def _moving(shown: Iterable[Shown], tempo: float) -> tuple[np.ndarray, float, list[Pose]]:

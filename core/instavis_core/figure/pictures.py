@@ -30,7 +30,7 @@ class GradePicture:
 
 
 @dataclass(frozen=True, kw_only=True)
-class LookPicture:
+class CheckPicture:
     """A drawn check: view, moment, its line or mark with ink, and every answer."""
 
     look: str
@@ -62,7 +62,7 @@ LABELS = {
 
 
 @functools.lru_cache(maxsize=256)
-def look_picture(look: str, hand: str = "right", view: str = "") -> LookPicture:
+def check_picture(look: str, hand: str = "right", view: str = "") -> CheckPicture:
     """Draw a check.
 
     Parameters
@@ -84,18 +84,18 @@ def look_picture(look: str, hand: str = "right", view: str = "") -> LookPicture:
     if hand not in ("right", "left"):
         raise InputError("hand", hand, Message("common-right-left"))
     picture = table[look]
-    seen = View(view or picture.view, hand)
+    viewpoint = View(view or picture.view, hand)
     address = stand(pose_at("address"), grounded=True)
-    line = _line(picture.line, address, seen)
+    line = _line(picture.line, address, viewpoint)
     grades = []
     for i, grade in enumerate(shipped_knowledge().checks[look].grades):
         pose = pose_at(picture.at, None, picture.pose, picture.grades.get(grade))
         figure = stand(pose, picture.at in GROUNDED)
-        strokes = _strokes(project(figure, seen), Ink.FAULT if i else Ink.BODY, line, picture.line)
+        strokes = _strokes(project(figure, viewpoint), Ink.FAULT if i else Ink.BODY, line, picture.line)
         grades.append(GradePicture(grade=grade, sound=i == 0, sheet=SHEET, strokes=strokes))
-    return LookPicture(
+    return CheckPicture(
         look=look,
-        view=seen.name,
+        view=viewpoint.name,
         moment=picture.at,
         line_ink=Ink.LINE if line else Ink.MARK,
         line_label=LABELS[picture.line],

@@ -78,13 +78,13 @@ def infer_delivery(
     speed = np.where(np.isnan(launch_values[:, 0]), 36.0, launch_values[:, 0] / club.usual_smash)
     prior[:, 0] = speed
     prior_weight = np.tile(1 / PRIOR_SPREAD**2, (n, 1))
-    club_seen, launch_seen = ~np.isnan(club_values), ~np.isnan(launch_values)
-    club_weight = np.where(club_seen, 1 / CLUB_ERROR**2, 0.0)
-    launch_weight = np.where(launch_seen, 1 / launch_error**2, 0.0)
-    club_filled = np.where(club_seen, club_values, 0.0)
-    launch_filled = np.where(launch_seen, launch_values, 0.0)
+    club_known, launch_known = ~np.isnan(club_values), ~np.isnan(launch_values)
+    club_weight = np.where(club_known, 1 / CLUB_ERROR**2, 0.0)
+    launch_weight = np.where(launch_known, 1 / launch_error**2, 0.0)
+    club_filled = np.where(club_known, club_values, 0.0)
+    launch_filled = np.where(launch_known, launch_values, 0.0)
 
-    state = np.where(club_seen, club_values, prior)
+    state = np.where(club_known, club_values, prior)
     for _ in range(ROUNDS):
         modelled, jacobian = _linearise(state, club)
         hessian = np.einsum("nki,nk,nkj->nij", jacobian, launch_weight, jacobian)

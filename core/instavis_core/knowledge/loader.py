@@ -185,7 +185,7 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
 
     checks = file("checks.toml")
     check_rows = checks.rows("check", model.Check)
-    _check_looks(checks, check_rows)
+    _check_checks(checks, check_rows)
     for raw, check in zip(checks.tables["check"], check_rows, strict=True):
         for grade, speaks in check.speaks.items():
             if grade not in check.grades:
@@ -195,7 +195,10 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
     windows = file("windows.toml")
     window_rows = windows.rows("window", model.Window)
     for raw, window in zip(windows.tables["window"], window_rows, strict=True):
-        if window.look not in (looks := {c.id: c for c in check_rows}) or window.grade not in looks[window.look].grades:
+        if (
+            window.look not in (checks_by_id := {c.id: c for c in check_rows})
+            or window.grade not in checks_by_id[window.look].grades
+        ):
             raise windows.refuse(raw, "grade", f"is {window.grade!r} of {window.look!r}, expected a grade of a look")
         if (window.above is None) == (window.below is None):
             raise windows.refuse(raw, "above", "expected either above or below")
@@ -376,7 +379,7 @@ def _check_effects(source: _File, table: str, rows: list[model.Cause]) -> None:
             raise source.refuse(raw, "resembles", f"is {row.resembles!r}, expected a share of looks below 1")
 
 
-def _check_looks(source: _File, rows: list[model.Check]) -> None:
+def _check_checks(source: _File, rows: list[model.Check]) -> None:
     for raw, row in zip(source.tables["check"], rows, strict=True):
         if not 2 <= len(set(row.grades)) == len(row.grades) <= 6:
             raise source.refuse(raw, "grades", f"is {list(row.grades)!r}, expected two to six different grades")

@@ -16,7 +16,7 @@ from instavis_core.progress.retention import Retention
 from instavis_core.terms import Outcome
 
 WELL_PRACTISED, HARDLY_PRACTISED = 0.7, 0.4  # of the planned days (assumption)
-WORTH_A_LOOK = 0.40  # probability from which another fault may be next: "possible"
+WORTH_CHECKING = 0.40  # probability from which another fault may be next: "possible"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -69,7 +69,7 @@ def plan_today(
     if word == "open":
         return [*proposals, _more(retention), _continue(last, Message("take-home-until-cold-test-clear"))]
     if word == "kept":
-        return [*proposals, *_kept(last, probabilities, known)]
+        return [*proposals, *_after_retention(last, probabilities, known)]
     if word == "partly":
         return [
             *proposals,
@@ -139,7 +139,7 @@ def _down(last: LastWork, known: Knowledge, reason: Message) -> NextStep:
     return NextStep(kind="step-down", headline=headline, reason=reason, fault=last.fault, drill=last.drill, stage=stage)
 
 
-def _kept(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[NextStep]:
+def _after_retention(last: LastWork, probabilities: Mapping[str, float], known: Knowledge) -> list[NextStep]:
     up = _up(last, known)
     onward = _next_faults(last, probabilities, known)
     transfer = NextStep(
@@ -217,7 +217,7 @@ def _next_faults(last: LastWork, probabilities: Mapping[str, float], known: Know
         return 1 if (last.fault, fault) in links else 2
 
     words = (Message("take-home-upstream"), Message("take-home-downstream"), Message("take-home-own"))
-    open_ones = [f for f, p in probabilities.items() if f != last.fault and p >= WORTH_A_LOOK]
+    open_ones = [f for f, p in probabilities.items() if f != last.fault and p >= WORTH_CHECKING]
     faults = {cause.id for cause in known.causes.values()}
     ordered = sorted(open_ones, key=lambda f: (where(f), -probabilities[f]))
     return [

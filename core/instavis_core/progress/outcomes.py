@@ -119,8 +119,8 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
                 least_lessons=MIN_LESSONS - n,
             ),
         )
-    dose, kept = np.array(pairs, float).T
-    if np.ptp(dose) == 0 or np.ptp(kept) == 0:
+    dose, retained = np.array(pairs, float).T
+    if np.ptp(dose) == 0 or np.ptp(retained) == 0:
         return DoseLink(
             lessons=n,
             tau=None,
@@ -130,7 +130,7 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
     # Statistics take most of a second to import, and only outcomes need them.
     from scipy.stats import kendalltau
 
-    found = kendalltau(dose, kept)
+    found = kendalltau(dose, retained)
     tau, p = float(found.statistic), float(found.pvalue)
     if p > CALLED_AT:
         return DoseLink(
@@ -139,10 +139,10 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
             p=p,
             sentence=Message("take-home-lessons-practice-retention-show-no", n=n),
         )
-    way = "more" if tau > 0 else "less"
+    direction = "more" if tau > 0 else "less"
     return DoseLink(
         lessons=n,
         tau=tau,
         p=p,
-        sentence=Message("take-home-lessons-more-practice-went-retention", n=n, way=way, p=100 * p),
+        sentence=Message("take-home-lessons-more-practice-went-retention", n=n, direction=direction, p=100 * p),
     )

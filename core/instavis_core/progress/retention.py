@@ -17,7 +17,7 @@ from instavis_core.proof.change import clipped
 
 MIN_COLD, MIN_EXIT, MIN_BASELINE = 5, 4, 5
 CONFIDENCE = 0.90
-KEPT, LOST = 0.7, 0.5
+RETAINED, LOST = 0.7, 0.5
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -81,19 +81,19 @@ def retained_share(baseline: np.ndarray, exit_balls: np.ndarray, cold: np.ndarra
 
 
 def fieller(
-    whole: float, kept: float, v_whole: float, v_kept: float, shared: float, freedom: int
+    full: float, remaining: float, v_full: float, v_remaining: float, shared: float, freedom: int
 ) -> tuple[float, float, float] | None:
     """Return the ratio of retained to full change with its 90 % interval; None if the full change may be zero.
 
     ``v_whole``, ``v_kept`` and ``shared`` are the variances of the two differences and their covariance.
     """
     bar = float(stdtrit(freedom, 0.5 + CONFIDENCE / 2)) ** 2
-    a = whole**2 - bar * v_whole
+    a = full**2 - bar * v_full
     if a <= 0:
         return None
-    b, c = whole * kept - bar * shared, kept**2 - bar * v_kept
+    b, c = full * remaining - bar * shared, remaining**2 - bar * v_remaining
     root = np.sqrt(max(b * b - a * c, 0.0))
-    return kept / whole, float((b - root) / a), float((b + root) / a)
+    return remaining / full, float((b - root) / a), float((b + root) / a)
 
 
 def _open(middles: list[float | None], sentence: Message) -> Retention:
@@ -123,7 +123,7 @@ def _words(share: float, low: float, high: float) -> tuple[str, Message]:
         result = Message("take-home-nothing-change-left-cold-test", most=most)
     if high < LOST:
         return "relapsed", Message("take-home-relapsed-step-down-find-movement", text=result)
-    if low > LOST and share >= KEPT:
+    if low > LOST and share >= RETAINED:
         return "kept", Message("take-home-held-continue-stage-you-reached", text=result)
     if low > 0:
         return "partly", Message("take-home-partly-retained-one-stage-down", text=result)

@@ -112,8 +112,8 @@ def most_minutes(needs: PracticeNeeds) -> int:
 
 def _session(day: date, place: int, count: int, drill: Drill, needs: PracticeNeeds) -> Session:
     stages = [s for s in drill.stages if not vocabulary().stages[s].ball] or ["rehearse"]
-    way = place / max(count - 1, 1)
-    stage = stages[0] if way < FEEL_SHARE or len(stages) == 1 else stages[-1]
+    share = place / max(count - 1, 1)
+    stage = stages[0] if share < FEEL_SHARE or len(stages) == 1 else stages[-1]
     minutes = min(needs.minutes, most_minutes(needs))
     repetitions = max(3, int(minutes * REPETITIONS_A_MINUTE))
     return Session(
@@ -121,15 +121,15 @@ def _session(day: date, place: int, count: int, drill: Drill, needs: PracticeNee
         minutes=minutes,
         stage=stage,
         repetitions=repetitions,
-        text=_text(stage, way, repetitions, drill, needs),
+        text=_text(stage, share, repetitions, drill, needs),
     )
 
 
-def _text(stage: str, way: float, repetitions: int, drill: Drill, needs: PracticeNeeds) -> Message:
+def _text(stage: str, share: float, repetitions: int, drill: Drill, needs: PracticeNeeds) -> Message:
     held = Message("take-home-hold") if needs.eyes_open else Message("take-home-hold-eyes-closed-every-third")
     words = {"feel": held, "rehearse": Message("take-home-slowly-both-directions")}
     what = words.get(stage, Message("take-home-slow"))
-    if way >= MIXED_FROM:
+    if share >= MIXED_FROM:
         what = (
             Message("take-home-without-object-first")
             if drill.object != "none"

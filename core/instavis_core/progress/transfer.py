@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from instavis_core.message import Message
-from instavis_core.progress.retention import KEPT, fieller
+from instavis_core.progress.retention import RETAINED, fieller
 from instavis_core.proof.change import clipped
 
 MINIMUM = 5
@@ -61,7 +61,7 @@ def transferred_share(
         low=100 * low,
         high=100 * high,
     ).replace("-", "−")
-    if low > 0 and share >= KEPT:
+    if low > 0 and share >= RETAINED:
         return Transfer(
             share=share,
             low=low,
@@ -73,7 +73,7 @@ def transferred_share(
         return Transfer(
             share=share, low=low, high=high, word="partly", sentence=Message("take-home-partly", text=result)
         )
-    if high < KEPT:
+    if high < RETAINED:
         return Transfer(
             share=share,
             low=low,

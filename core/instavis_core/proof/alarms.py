@@ -47,12 +47,12 @@ class Alarm:
 class Watched:
     """Alarms after the last ball, and after every ball (n,) whether one explains the change.
 
-    ``by_ball`` are alarms of single balls, ``as_a_whole`` those of the stage that its own balls can overrule.
+    ``by_ball`` are alarms of single balls, ``of_stage`` those of the stage that its own balls can overrule.
     """
 
     alarms: list[Alarm]
     by_ball: np.ndarray
-    as_a_whole: np.ndarray
+    of_stage: np.ndarray
 
     @property
     def explaining(self) -> list[Alarm]:
@@ -92,16 +92,16 @@ def watch(
         _fatigue(stage),
         _without_move(verdicts),
     ]
-    whole = [
+    stage_alarms = [
         alarm
         for alarm in (_length(base.clean, stage_id), _conditions(changed), _drift(base, correction))
         if alarm is not None
     ]
     stands = [alarm for alarm, when in by_ball if alarm is not None and when.size and when[-1]]
     return Watched(
-        alarms=[*stands, *whole, *_overcorrection(verdicts)],
+        alarms=[*stands, *stage_alarms, *_overcorrection(verdicts)],
         by_ball=np.any([when for _, when in by_ball], axis=0) if n else np.zeros(0, bool),
-        as_a_whole=np.full(n, bool(whole)),
+        of_stage=np.full(n, bool(stage_alarms)),
     )
 
 
@@ -137,9 +137,9 @@ def _shifts(baseline: Block, stage: Block) -> dict[str, _Shift]:
     count_a = there.sum(1)
     mean_a = np.where(there, before, 0.0).sum(1) / np.maximum(count_a, 1)
     spread_a = (np.where(there, before - mean_a[:, None], 0.0) ** 2).sum(1) / np.maximum(count_a - 1, 1)
-    seen = ~np.isnan(after)
-    away = np.where(seen, after - mean_a[:, None], 0.0)  # from the old center, so that sums stay small
-    count_b, total, squares = seen.cumsum(1), away.cumsum(1), (away**2).cumsum(1)
+    measured = ~np.isnan(after)
+    away = np.where(measured, after - mean_a[:, None], 0.0)  # from the old center, so that sums stay small
+    count_b, total, squares = measured.cumsum(1), away.cumsum(1), (away**2).cumsum(1)
     size = total / np.maximum(count_b, 1)
     spread_b = np.maximum(squares - count_b * size**2, 0.0) / np.maximum(count_b - 1, 1)
     a, b = (spread_a / np.maximum(count_a, 1))[:, None], spread_b / np.maximum(count_b, 1)

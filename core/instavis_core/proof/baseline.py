@@ -83,7 +83,7 @@ def _read(block: Block, correction: Correction, aside: frozenset[int]) -> Baseli
     values = columns[correction.primary]
     there = ~np.isnan(values)
     pattern = pattern_of(correction.pattern, columns, block.golfer.skill.scatter)
-    whole = pattern.values(columns) if pattern else np.zeros(0)
+    pattern_values = pattern.values(columns) if pattern else np.zeros(0)
     noise = vocabulary().metrics[correction.primary].noise
     smash = clean.column("ball_speed_mps") / clean.column("club_speed_mps")
     smash = smash[~np.isnan(smash)]
@@ -94,7 +94,9 @@ def _read(block: Block, correction: Correction, aside: frozenset[int]) -> Baseli
         usual_smash=median(smash) if smash.size >= 3 else None,
         running=RunningChange(values[there], MIN_NOISE * noise),
         pattern=pattern,
-        running_pattern=RunningChange(whole[~np.isnan(whole)], MIN_NOISE * pattern.noise) if pattern else None,
+        running_pattern=RunningChange(pattern_values[~np.isnan(pattern_values)], MIN_NOISE * pattern.noise)
+        if pattern
+        else None,
         known=int(there.sum()),
         drift=next((d.size for d in find_drifts({correction.primary: values}, block.golfer.skill.tolerance)), 0.0),
         inferred=int(np.isnan(clean.column(correction.primary)[there]).sum()),

@@ -156,14 +156,14 @@ class RunningChange:
         known = self._followed.get(key)
         if known is None:
             before = self._followed.get(_key(values, table, forms, n - 1)) if n else None
-            fresh = self._look(values, table, forms, n - 1 if before else 0)
+            fresh = self._regress_from(values, table, forms, n - 1 if before else 0)
             known = before.then(fresh) if before else fresh
             if len(self._followed) >= MAX_FOLLOWED:  # every ball adds one, and only the last is continued
                 self._followed.clear()
             self._followed[key] = known
         return known
 
-    def _look(self, values: np.ndarray, doses: np.ndarray, forms: np.ndarray, start: int) -> Regression:
+    def _regress_from(self, values: np.ndarray, doses: np.ndarray, forms: np.ndarray, start: int) -> Regression:
         """Regress after every ball from a position on."""
         parts = [_sums(np.empty((0, values.size)), doses)]
         for first in range(start, values.size, AT_ONCE):
@@ -240,26 +240,26 @@ def _key(values: np.ndarray, doses: np.ndarray, forms: np.ndarray, n: int) -> _K
     return values[:n].tobytes(), doses[:, :n].tobytes(), forms.tobytes()
 
 
-def _sums(looks: np.ndarray, doses: np.ndarray) -> np.ndarray:
+def _sums(steps: np.ndarray, doses: np.ndarray) -> np.ndarray:
     """Return the six sums, shape (6, doses, k), for steps (k, n) with doses (doses, n)."""
-    seen, dosed = ~np.isnan(looks), ~np.isnan(doses)
-    y, d, used = np.where(seen, looks, 0.0), np.where(dosed, doses, 0.0), dosed.astype(float)
-    there = seen.astype(float)
+    available, dosed = ~np.isnan(steps), ~np.isnan(doses)
+    y, d, used = np.where(available, steps, 0.0), np.where(dosed, doses, 0.0), dosed.astype(float)
+    there = available.astype(float)
     pairs = ((used, there), (used, y), (used, y * y), (d, there), (d * d, there), (d, y))
     return np.stack([np.einsum("dn,kn->dk", a, b) for a, b in pairs])
 
 
 def _prefixes(values: np.ndarray, rows: np.ndarray) -> np.ndarray:
     """Return the values available after every ball of ``rows``, (k, n): clipped, NaN afterwards."""
-    seen = np.where(np.arange(values.size) <= rows[:, None], values, np.nan)
-    count = (~np.isnan(seen)).sum(1)
-    middle = _medians(seen, count)
-    mad = 1.4826 * _medians(np.abs(seen - middle[:, None]), count)
+    available = np.where(np.arange(values.size) <= rows[:, None], values, np.nan)
+    count = (~np.isnan(available)).sum(1)
+    middle = _medians(available, count)
+    mad = 1.4826 * _medians(np.abs(available - middle[:, None]), count)
     factor = _mad_factors(values.size)[count]
     reach = np.where((count >= CLIP_FROM) & (mad > 0), CLIP_AT * mad * factor, np.inf)
     clip = np.isfinite(reach)
-    seen[clip] = np.clip(seen[clip], (middle - reach)[clip, None], (middle + reach)[clip, None])
-    return seen
+    available[clip] = np.clip(available[clip], (middle - reach)[clip, None], (middle + reach)[clip, None])
+    return available
 
 
 @functools.lru_cache(maxsize=64)

@@ -22,7 +22,7 @@ from instavis_core.terms import MarkBasis
 BAR = 20.0  # evidence at which the link counts as real: at most one false claim in twenty lessons
 WITHIN_BAR = 12.0
 WITHIN_BAR_ALONE = 20.0  # if something else that is new on every ball of the stage could explain the change
-CHANGED_BAR_BLIND, CHANGED_BAR_SEEN = 0.5, 1.5  # marks that follow the ball create a false link
+CHANGED_BAR_BLIND, CHANGED_BAR_NOT_BLIND = 0.5, 1.5  # marks that follow the ball create a false link
 BLIND_ENOUGH = 0.9  # of the marks
 LEANS = 1.0  # the primary number's own evidence if the pattern carries the claim
 MIN_MOVED, MIN_STAGE, MIN_BASELINE = 3, 6, 6
@@ -135,22 +135,22 @@ class Effects:
     """The primary number and the fault's pattern (or None), for one set of doses."""
 
     number: Asked
-    whole: Asked | None
+    pattern: Asked | None
 
     @property
     def linked(self) -> np.ndarray:
         """Return the evidence (n,) that number and movement go together."""
-        return self.number.linked if self.whole is None else (self.number.linked + self.whole.linked) / 2
+        return self.number.linked if self.pattern is None else (self.number.linked + self.pattern.linked) / 2
 
     @property
     def clear(self) -> np.ndarray:
         """Return True where either interval excludes zero, (n,)."""
-        return self.number.clear if self.whole is None else self.number.clear | self.whole.clear
+        return self.number.clear if self.pattern is None else self.number.clear | self.pattern.clear
 
     @property
     def inside(self) -> np.ndarray:
         """Return the same from the stage alone, (n,)."""
-        return self.number.inside if self.whole is None else (self.number.inside + self.whole.inside) / 2
+        return self.number.inside if self.pattern is None else (self.number.inside + self.pattern.inside) / 2
 
 
 def claim_of(marked: Effects, measured: Effects | None, doses: np.ndarray, marks: MarkCounts, baseline: int) -> Claim:
@@ -161,7 +161,7 @@ def claim_of(marked: Effects, measured: Effects | None, doses: np.ndarray, marks
     balls = np.arange(1, doses.size + 1)
     enough = (balls >= MIN_STAGE) & (baseline >= MIN_BASELINE)
     moved = np.cumsum(np.nan_to_num(doses) > 0) >= MIN_MOVED
-    guard = number.changed >= (CHANGED_BAR_BLIND if mostly_blind(marks) else CHANGED_BAR_SEEN)
+    guard = number.changed >= (CHANGED_BAR_BLIND if mostly_blind(marks) else CHANGED_BAR_NOT_BLIND)
     link = enough & moved & guard & (linked >= BAR) & (number.linked >= LEANS)
     return Claim(
         changed=number.changed,

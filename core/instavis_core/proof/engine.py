@@ -19,10 +19,10 @@ from instavis_core.proof.claim import (
     WITHIN_BAR,
     Asked,
     Claim,
+    Effects,
     Link,
     MarkCounts,
     PatternChange,
-    Told,
     ask,
     claim_of,
     count_marks,
@@ -123,7 +123,7 @@ def prove(
     metrics = {correction.primary, *(base.pattern.weights if base.pattern else ())}
     balls = _Balls.of(shots, completed, verdicts, rows, metrics)
     marks, measured = _ask(base, balls, correction, balls.doses), _measured(base, balls, correction, lane, rows)
-    number, whole = marks.number, marks.whole
+    number, pattern = marks.number, marks.pattern
     claim = claim_of(marks, measured, balls.doses, balls.marks, base.running.baseline.size)
     new = [i for i, is_new in zip(rows, balls.new, strict=True) if is_new]
     result, stage_block = [verdicts[i] for i in new], shots.keep(np.isin(np.arange(len(shots)), new))
@@ -133,7 +133,7 @@ def prove(
         marks=marks,
         claim=claim,
         watched=watched,
-        text=result,
+        judged=result,
         verified=verified_at is not None,
         moved=int(np.count_nonzero(np.nan_to_num(balls.doses) > 0)),
         enough=min(len(rows) - MIN_STAGE, base.running.baseline.size - MIN_BASELINE) >= 0,
@@ -144,7 +144,7 @@ def prove(
         verdicts=verdicts,
         change=change,
         link=_link(number, claim, change, correction, status == ProofStatus.VERIFIED),
-        pattern=_pattern_change(base, whole, correction.sign),
+        pattern=_pattern_change(base, pattern, correction.sign),
         marks=balls.marks,
         in_gate=_rate(result),
         status=status,
@@ -158,7 +158,7 @@ def prove(
         stage=stage,
         notes=_notes(base, balls.marks, _inferred(base, read[balls.counted(correction.primary)], correction.primary)),
         expected=expected_ugly(stage_block, result, correction.fault),
-        pivot=lane.proof(base, balls.whole(correction.primary), rows, marks, measured, correction),
+        pivot=lane.proof(base, balls.reliable(correction.primary), rows, marks, measured, correction),
     )
 
 
@@ -188,7 +188,7 @@ class _Balls:
         new = np.array([shots.intent[i] != OLD and verdicts[i].apart != STAGE_SPEED for i in rows], bool)
         return cls(columns=columns, doses=used, new=new, judged=judged, marks=marks)
 
-    def whole(self, metric: str) -> np.ndarray:
+    def reliable(self, metric: str) -> np.ndarray:
         """Return a number (n,), NaN if it is unreliable or the ball is excluded or a mishit."""
         return np.where(self.judged, self.columns[metric], np.nan)
 
@@ -202,7 +202,7 @@ class _Balls:
 class _Standing:
     """What the status depends on."""
 
-    marks: Told
+    marks: Effects
     claim: Claim
     watched: Watched
     judged: list[Verdict]
@@ -211,15 +211,15 @@ class _Standing:
     enough: bool
 
 
-def _ask(base: Baseline, balls: _Balls, correction: Correction, doses: np.ndarray) -> Told:
+def _ask(base: Baseline, balls: _Balls, correction: Correction, doses: np.ndarray) -> Effects:
     number = ask(base.running, balls.columns[correction.primary], balls.new, doses, correction.sign)
     if base.pattern is None or base.running_pattern is None:
-        return Told(number=number, whole=None)
-    whole = ask(base.running_pattern, base.pattern.values(balls.columns), balls.new, doses, 1)
-    return Told(number=number, whole=whole)
+        return Effects(number=number, pattern=None)
+    pattern = ask(base.running_pattern, base.pattern.values(balls.columns), balls.new, doses, 1)
+    return Effects(number=number, pattern=pattern)
 
 
-def _measured(base: Baseline, balls: _Balls, correction: Correction, lane: Lane, rows: list[int]) -> Told | None:
+def _measured(base: Baseline, balls: _Balls, correction: Correction, lane: Lane, rows: list[int]) -> Effects | None:
     """Return the same with instrument values instead of marks; None without any."""
     doses = lane.doses(rows, balls.doses)
     return None if np.isnan(doses).all() else _ask(base, balls, correction, doses)
@@ -230,8 +230,8 @@ def _verified_at(claim: Claim, watched: Watched, new: np.ndarray) -> int | None:
     place = np.cumsum(new) - 1  # the alarms see only the new balls
     seen = np.clip(place, 0, None)
     by_ball = watched.by_ball[seen] & (place >= 0) if watched.by_ball.size else np.zeros(new.size, bool)
-    whole = watched.as_a_whole[seen] & (place >= 0) if watched.as_a_whole.size else np.zeros(new.size, bool)
-    there = np.where(whole, claim.carried_alone, claim.carried) & ~by_ball
+    of_stage = watched.of_stage[seen] & (place >= 0) if watched.of_stage.size else np.zeros(new.size, bool)
+    there = np.where(of_stage, claim.carried_alone, claim.carried) & ~by_ball
     return int(np.argmax(there)) if there.any() else None
 
 
@@ -283,15 +283,15 @@ def _link(number: Asked, claim: Claim, change: Change, correction: Correction, v
     )
 
 
-def _pattern_change(base: Baseline, whole: Asked | None, sign: int) -> PatternChange | None:
-    if whole is None or base.pattern is None or base.running_pattern is None:
+def _pattern_change(base: Baseline, asked: Asked | None, sign: int) -> PatternChange | None:
+    if asked is None or base.pattern is None or base.running_pattern is None:
         return None
-    change = base.running_pattern.change(whole.link, CONFIDENCE)
+    change = base.running_pattern.change(asked.link, CONFIDENCE)
     return PatternChange(
         estimate=change.estimate,
         low=change.low,
         high=change.high,
-        evidence=_last(whole.linked, 1.0),
+        evidence=_last(asked.linked, 1.0),
         metrics=list(base.pattern.weights),
     )
 

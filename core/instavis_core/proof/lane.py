@@ -9,7 +9,7 @@ import numpy as np
 
 from instavis_core.knowledge import load_motion, vocabulary
 from instavis_core.proof.baseline import Baseline
-from instavis_core.proof.claim import Told
+from instavis_core.proof.claim import Effects
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.pivot import PivotGate, PivotMark, by_coach, marked, pivot_gate, pivot_mark
 from instavis_core.proof.slope import Pairs, Slope, slope_of
@@ -72,15 +72,15 @@ class Lane:
         base: Baseline,
         values: np.ndarray,
         rows: list[int],
-        marks: Told,
-        measured: Told | None,
+        marks: Effects,
+        measured: Effects | None,
         correction: Correction,
     ) -> PivotProof | None:
         """Return the lane for a screen; ``values`` (n,) are the primary number on the balls of ``rows``."""
         if self.gate is None:
             return None
         slope = slope_of(
-            _pairs(complete(base.clean, check_readings=False).columns[correction.primary], _seen(base.clean)),
+            _pairs(complete(base.clean, check_readings=False).columns[correction.primary], _pivots(base.clean)),
             _pairs(values, self.trusted(rows)),
             vocabulary().metrics[correction.primary],
             load_motion().series[self.gate.series],
@@ -98,7 +98,7 @@ class Lane:
 
 def lane_of(base: Baseline, shots: Block, correction: Correction) -> Lane:
     """Apply instrument marks to a proof's balls; a coach's own marks stay."""
-    seen = _seen(shots)
+    seen = _pivots(shots)
     gate = gate_for(base.clean, correction) if any(seen) else None
     marks = [pivot_mark(gate, value) if gate and value else None for value in seen]
     return Lane(shots=marked(shots, marks, gate), gate=gate, marks=marks, coach=by_coach(shots))
@@ -108,11 +108,11 @@ def gate_for(clean: Block, correction: Correction) -> PivotGate | None:
     """Return the gate of a correction's movement, from instrument values of clean baseline balls."""
     if correction.seen is None:
         return None
-    known = [value for value in _seen(clean) if value is not None]
+    known = [value for value in _pivots(clean) if value is not None]
     return pivot_gate(correction.seen, correction.fault, known, correction.severity)
 
 
-def _by(marks: Told, measured: Told | None) -> LinkBasis | None:
+def _by(marks: Effects, measured: Effects | None) -> LinkBasis | None:
     if measured is None or not measured.linked.size:
         return None
     by_marks, by_slope = float(marks.linked[-1]), float(measured.linked[-1])
@@ -130,7 +130,7 @@ def _agreement(coach: tuple[str | None, ...], marks: list[PivotMark | None]) -> 
     return Agreement(both=len(pairs), same=sum(m == seen for m, seen in pairs))
 
 
-def _seen(block: Block) -> Sequence[PivotValue | None]:
+def _pivots(block: Block) -> Sequence[PivotValue | None]:
     return block.pivot or (None,) * len(block)
 
 

@@ -34,10 +34,10 @@ def log_odds_of(proof: Proof, correction: Correction) -> float:
     removed most of its predicted effect; or it was not, and the number changed only as with any new movement. Both are
     Gaussian with the change's own standard error. The result is bounded, because a movement mark is a coach's eye.
     """
-    seen = _seen(proof, correction)
-    if seen is None:
+    observation = _observed(proof, correction)
+    if observation is None:
         return 0.0
-    change, error = seen
+    change, error = observation
     predicted = correction.predicted
     there = np.hypot(error, abs(predicted) * np.hypot(RELIEF_SD, EFFECT_ERROR * RELIEF))
     not_there = np.hypot(error, ELSEWHERE_SHARE * abs(predicted))
@@ -65,10 +65,10 @@ def own_effect(proof: Proof, correction: Correction, cause: Cause, severity: flo
         None when the number was not changed on enough balls, or the table knows no effect on it.
     """
     table = cause.effect.get(correction.primary, 0.0)
-    seen = _seen(proof, correction)
-    if seen is None or not table or severity <= 0 or scale <= 0:
+    observation = _observed(proof, correction)
+    if observation is None or not table or severity <= 0 or scale <= 0:
         return None
-    change, error = seen
+    change, error = observation
     reach = RELIEF * severity * scale
     observed, observed_sd = -change / reach, np.hypot(error / reach, abs(change / reach) * RELIEF_SD / RELIEF)
     prior_sd = EFFECT_ERROR * abs(table)
@@ -90,7 +90,7 @@ def scale_of(metric: str, club: Club, effect_scale: float) -> float:
     return effect_scale * by_metric.get(metric, 1.0)
 
 
-def _seen(proof: Proof, correction: Correction) -> tuple[float, float] | None:
+def _observed(proof: Proof, correction: Correction) -> tuple[float, float] | None:
     """Return change and standard error on balls with the movement."""
     moved = np.array([v.value for v in proof.verdicts if v.moved and v.value is not None])
     centre, spread = proof.change.baseline_centre, proof.change.baseline_spread

@@ -76,7 +76,7 @@ def judge(
     asked = {stage: _asked(correction, stage) for stage in set(block.stage)}
     return [
         _judge_one(
-            _Seen(
+            _Known(
                 tuple(row),
                 tuple(guessed),
                 block.movement[i],
@@ -105,7 +105,7 @@ def _asked(correction: Correction, stage: str | None) -> _Asked:
     return _Asked(correction.primary, correction.sign, tuple(gate.items()), tuple(correction.guards.items()))
 
 
-class _Seen(NamedTuple):
+class _Known(NamedTuple):
     """What is known about one ball: the required metrics, which of them are inferred, and the marks."""
 
     values: tuple[float, ...]
@@ -147,29 +147,29 @@ def _too_fast(block: Block, full_speed: float | None) -> Iterator[Mishit]:
 
 
 @functools.lru_cache(maxsize=4096)
-def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
+def _judge_one(facts: _Known, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     """Judge one ball; cached, because all balls are judged again after every new one."""
-    ball = dict(zip(metrics, seen.values, strict=True))
-    inferred = {m for m, guessed in zip(metrics, seen.inferred, strict=True) if guessed}
-    moved = None if seen.movement in (None, Movement.UNSEEN) else seen.movement in MOVED
-    if moved is None and seen.called:
-        moved = seen.called == NEW
+    ball = dict(zip(metrics, facts.values, strict=True))
+    inferred = {m for m, guessed in zip(metrics, facts.inferred, strict=True) if guessed}
+    moved = None if facts.movement in (None, Movement.UNSEEN) else facts.movement in MOVED
+    if moved is None and facts.called:
+        moved = facts.called == NEW
     value = None if np.isnan(ball[ask.primary]) else ball[ask.primary]
     beyond = value is not None and _beyond(value, ask)
-    if seen.mishit is not None:
-        excluded, why = seen.mishit.rule in (STAGE_SPEED, BY_COACH), seen.mishit.reason
+    if facts.mishit is not None:
+        excluded, why = facts.mishit.rule in (STAGE_SPEED, BY_COACH), facts.mishit.reason
         result = Message("prove-not-counted", reason=why) if excluded else Message("prove-mishit", reason=why)
-        return _unclear([result], moved=moved, apart=seen.mishit.rule, called=seen.called)
-    if seen.doubtful in ball:
-        reason = Message("prove-does-not-agree-other-values", label=_label(seen.doubtful))
-        return _unclear([reason], moved=moved, called=seen.called)
+        return _unclear([result], moved=moved, apart=facts.mishit.rule, called=facts.called)
+    if facts.doubtful in ball:
+        reason = Message("prove-does-not-agree-other-values", label=_label(facts.doubtful))
+        return _unclear([reason], moved=moved, called=facts.called)
     answered, reasons = _answer(ball, inferred, ask)
     if answered is None:
-        return _unclear(reasons, moved=moved, value=value, called=seen.called)
+        return _unclear(reasons, moved=moved, value=value, called=facts.called)
     if moved is None:
-        unseen = Message("prove-move-not-seen") if seen.movement else Message("prove-move-not-marked-yet")
+        unseen = Message("prove-move-not-seen") if facts.movement else Message("prove-move-not-marked-yet")
         return _unclear([unseen, *reasons], answered=answered, beyond=beyond, value=value)
-    reasons = [_made(seen), *reasons]
+    reasons = [_made(facts), *reasons]
     if moved:
         verdict = VerdictKind.LINKED if answered else VerdictKind.MOVED_NO_CHANGE
     else:
@@ -181,19 +181,19 @@ def _judge_one(seen: _Seen, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
         answered=answered,
         beyond=beyond,
         value=value,
-        called=seen.called,
+        called=facts.called,
     )
 
 
-def _made(seen: _Seen) -> Message:
+def _made(facts: _Known) -> Message:
     """Return what is known about the movement, from mark or call."""
-    if seen.called and seen.movement in (None, Movement.UNSEEN):
-        return Message("prove-new-move-called") if seen.called == NEW else Message("prove-old-move-called")
+    if facts.called and facts.movement in (None, Movement.UNSEEN):
+        return Message("prove-new-move-called") if facts.called == NEW else Message("prove-old-move-called")
     result: dict[str | None, Message] = {
         Movement.DONE: Message("prove-move-made"),
         Movement.PARTLY: Message("prove-move-partly-made"),
     }
-    return result.get(seen.movement, Message("prove-move-not-made"))
+    return result.get(facts.movement, Message("prove-move-not-made"))
 
 
 def _unclear(

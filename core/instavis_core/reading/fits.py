@@ -77,11 +77,11 @@ def _fit(
     """Return means, errors and doubts; a fully measured ball that agrees with the model needs no fit."""
     mean, sd = club_values.copy(), np.zeros_like(club_values)
     doubts: list[str | None] = [None] * len(club_values)
-    whole = ~(np.isnan(club_values).any(1) | np.isnan(launch).any(1))
-    if whole.any():
-        modelled = np.stack(launch_of(Delivery(*club_values[whole].T), club).columns(), axis=1)
-        whole[whole] = (np.abs(launch[whole] - modelled) < AGREES * error[whole]).all(1)
-    rest = np.flatnonzero(~whole)
+    complete = ~(np.isnan(club_values).any(1) | np.isnan(launch).any(1))
+    if complete.any():
+        modelled = np.stack(launch_of(Delivery(*club_values[complete].T), club).columns(), axis=1)
+        complete[complete] = (np.abs(launch[complete] - modelled) < AGREES * error[complete]).all(1)
+    rest = np.flatnonzero(~complete)
     if rest.size:
         fit = infer_delivery(club_values[rest], launch[rest], club, error[rest])
         mean[rest], sd[rest] = fit.mean, fit.sd

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Club, vocabulary
-from instavis_core.message import NOTHING, WHOLE_UNITS, Message, Quantity, joined
+from instavis_core.message import NOTHING, UNITS_WITHOUT_DECIMALS, Message, Quantity, joined
 from instavis_core.reading.robust import Centre
 
 STRONG_CURVE_DEG = 11.0  # spin axis from which a draw is called a hook and a fade a slice (assumption)
@@ -33,7 +33,7 @@ def say(metric: str, value: float) -> Message:
     if not known.plus:
         return Message("size", size=Quantity(value, known.unit))
     size = Quantity(abs(value), known.unit)
-    if round(abs(value), 0 if known.unit in WHOLE_UNITS else 1) == 0:
+    if round(abs(value), 0 if known.unit in UNITS_WITHOUT_DECIMALS else 1) == 0:
         return Message("size", size=size)
     return Message("size-side", size=size, side=known.plus if value > 0 else known.minus)
 

@@ -75,11 +75,11 @@ def joined(knowledge: Knowledge, swings: Sequence[Sequence[Proposal]]) -> list[P
     """Combine several swings into one proposal for each check: the most frequent answer; ``close`` near a bound or
     unless two thirds agree.
     """
-    by_look: dict[str, list[Proposal]] = {}
+    by_check: dict[str, list[Proposal]] = {}
     for proposals in swings:
         for proposal in proposals:
-            by_look.setdefault(proposal.look, []).append(proposal)
-    return [_joined(by_look[look]) for look in knowledge.checks if look in by_look]
+            by_check.setdefault(proposal.look, []).append(proposal)
+    return [_joined(by_check[look]) for look in knowledge.checks if look in by_check]
 
 
 def _joined(proposals: list[Proposal]) -> Proposal:
@@ -155,8 +155,8 @@ def _change(swing: SwingSeries, name: str, moments: Moments, at: str, since: str
     if not since:
         return value, error
     before, other = value_at(swing, name, moments, since)
-    apart = (moments.at[at] - moments.at[since]) / ALIKE_SECONDS
-    alike = np.exp(-(apart**2)) if name in swing.errors else 0.0
+    seconds_between = (moments.at[at] - moments.at[since]) / ALIKE_SECONDS
+    alike = np.exp(-(seconds_between**2)) if name in swing.errors else 0.0
     return value - before, float(np.sqrt(error**2 + other**2 - 2 * alike * error * other))
 
 

@@ -77,9 +77,9 @@ class SimulatedGolfer:
 
     def rest(self, days: float, repetitions: int = 0) -> None:
         """Let days pass between lessons: skill fades, repetitions at home retain and add to it."""
-        kept = HABIT + (self.skill_of_move - HABIT) * float(np.exp(-days / self.traits.retention_days))
+        remaining = HABIT + (self.skill_of_move - HABIT) * float(np.exp(-days / self.traits.retention_days))
         practised = 1 - (1 - PRACTICE_GAIN) ** repetitions
-        self.skill_of_move = kept + practised * (0.95 - kept)
+        self.skill_of_move = remaining + practised * (0.95 - remaining)
         self.balls = 0
 
     def tries(self, rng: np.random.Generator) -> str:

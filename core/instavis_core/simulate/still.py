@@ -59,7 +59,7 @@ def simulate_still(
     figure = stand(pose_at(moment, severity, own, adds), moment in GROUNDED)
     side = -1.0 if hand == "left" else 1.0
 
-    def seen(place: np.ndarray) -> tuple[float, float]:
+    def project(place: np.ndarray) -> tuple[float, float]:
         across, away = (place[0], -place[1]) if view == "face-on" else (place[1], place[0])
         scale = PX_PER_M * CAMERA_FAR / (CAMERA_FAR + away)
         x = WIDTH / 2 + side * scale * across
@@ -67,8 +67,8 @@ def simulate_still(
         horizon = FLOOR - PX_PER_M * CAMERA_HIGH
         return round(float(x), 1), round(float(horizon - scale * (place[2] - CAMERA_HIGH)), 1)
 
-    rod = (seen(np.array([0.62, 0.0, 0.0])), seen(np.array([0.62, 0.0, ROD_CM / 100])))
+    rod = (project(np.array([0.62, 0.0, 0.0])), project(np.array([0.62, 0.0, ROD_CM / 100])))
     if view == "down-the-line":
-        rod = (seen(np.array([0.0, -0.55, 0.0])), seen(np.array([0.0, -0.55, ROD_CM / 100])))
-    points = {name: seen(build * place) for name, place in figure.joints.items()}
+        rod = (project(np.array([0.0, -0.55, 0.0])), project(np.array([0.0, -0.55, ROD_CM / 100])))
+    points = {name: project(build * place) for name, place in figure.joints.items()}
     return SimulatedStill(view=view, moment=moment, width=WIDTH, height=HEIGHT, points=points, rod=rod, rod_cm=ROD_CM)

@@ -113,10 +113,10 @@ def training_golfer(level: str, seed: int) -> TrainingGolfer:
         others = [k for k in keys if k.partition("/")[0] not in {f.partition("/")[0] for f in faults}]
         faults[str(rng.choice(others))] = float(rng.uniform(*severity))
     simulated = draw_golfer(rng, faults, golfer, vocabulary().clubs[CLUB], traits=drawn.traits)
-    return TrainingGolfer(golfer=golfer, simulated=simulated, faults=faults, looks=_looks(rng, faults, drawn))
+    return TrainingGolfer(golfer=golfer, simulated=simulated, faults=faults, looks=_signs(rng, faults, drawn))
 
 
-def _looks(rng: np.random.Generator, faults: Mapping[str, float], level: Level) -> dict[str, tuple[str, float]]:
+def _signs(rng: np.random.Generator, faults: Mapping[str, float], level: Level) -> dict[str, tuple[str, float]]:
     shown = {}
     severity = {key.partition("/")[0]: much for key, much in faults.items()}
     for name in load_figure().looks:

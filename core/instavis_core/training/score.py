@@ -35,7 +35,7 @@ class HiddenFault:
 
 
 @dataclass(frozen=True, kw_only=True)
-class GradedLook:
+class AnsweredCheck:
     """A check as the coach answered it, and the truth."""
 
     look: str
@@ -56,7 +56,7 @@ class Score:
 
     faults: list[HiddenFault]
     balls: int
-    looks: list[GradedLook]
+    looks: list[AnsweredCheck]
     looks_right: int
     corrected: Message | None = None
     right_cause: bool | None = None
@@ -82,7 +82,7 @@ def score(who: TrainingGolfer, actions: CoachActions) -> Score:
     judged = corrected is not None and actions.outcome in JUDGED
     marked = [(true, result) for true, result in actions.marked if result] if right else []
     looks = [
-        GradedLook(look=name, label=check.label, grade=actions.graded[name], true_grade=who.true_grade(check))
+        AnsweredCheck(look=name, label=check.label, grade=actions.graded[name], true_grade=who.true_grade(check))
         for name, check in known.checks.items()
         if actions.graded.get(name) in check.grades
     ]

@@ -94,7 +94,7 @@ def training_figure(who: TrainingGolfer, look: str, seed: int, number: int, atte
         raise InputError("look", look, Message("common-one-checks", known=", ".join(table)))
     rng = np.random.default_rng([seed, number, 1])
     tempo = float(np.exp(rng.normal(0, TEMPO_SPREAD)))
-    shown = list(_seen(rng, who, table, attempt, first=look))
+    shown = list(_visible_signs(rng, who, table, attempt, first=look))
     return moving_figure(shown, View(table[look].view, who.golfer.hand), tempo)
 
 
@@ -105,7 +105,7 @@ def _relief(who: TrainingGolfer, key: str, attempt: Attempt | None) -> float:
     return who.simulated.traits.relief * SHARES.get(attempt.effort, 0.0)
 
 
-def _seen(
+def _visible_signs(
     rng: np.random.Generator, who: TrainingGolfer, table: dict[str, Picture], attempt: Attempt | None, first: str
 ) -> Iterator[Shown]:
     """Return checks that are not OK.

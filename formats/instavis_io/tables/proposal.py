@@ -25,8 +25,8 @@ from instavis_io.tables.header_row import (
     is_units_row,
     match_header,
     own_field,
-    suggested_side,
     stated_side,
+    suggested_side,
 )
 from instavis_io.tables.lines import Cut
 from instavis_io.tables.mapping import (

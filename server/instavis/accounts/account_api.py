@@ -229,7 +229,7 @@ def forget_address(request: CoachRequest) -> AccountOut:
 @router.get("/list", auth=staff, response=list[OwnSessionOut])
 def list_sessions(request: CoachRequest) -> list[OwnSessionOut]:
     """List the coach's own sessions."""
-    here = sessions.kept_key(request.session.session_key or "")
+    here = sessions.stored_key(request.session.session_key or "")
     return [
         OwnSessionOut(
             id=sessions.named(row),
@@ -260,7 +260,7 @@ def end_other_sessions(request: CoachRequest) -> Status[Any]:
 @router.get("/notices", auth=staff, response=list[NoticeOut])
 def list_notices(request: CoachRequest) -> list[NoticeOut]:
     """List what was done to the account, newest first."""
-    rows = request.user.notices.all()[: notices.KEPT]
+    rows = request.user.notices.all()[: notices.MAX_NOTICES]
     return [NoticeOut(at=row.at, text=notices.sentence_of(row), seen_at=row.seen_at) for row in rows]
 
 

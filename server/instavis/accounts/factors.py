@@ -51,7 +51,7 @@ class Adapter(DefaultMFAAdapter):
 
     def decrypt(self, encrypted_text: str) -> str:
         """Decrypt a stored secret; if it was stored under another installation's secret, no code matches it."""
-        return _kept(encrypted_text) or base64.b32encode(secrets.token_bytes(20)).decode()
+        return _stored_secret(encrypted_text) or base64.b32encode(secrets.token_bytes(20)).decode()
 
     def get_totp_issuer(self) -> str:
         """Name that the app shows above the code."""
@@ -65,7 +65,7 @@ class Adapter(DefaultMFAAdapter):
         return {**super().get_public_key_credential_user_entity(user), "display_name": getattr(user, "name", "")}
 
 
-def _kept(encrypted: str) -> str | None:
+def _stored_secret(encrypted: str) -> str | None:
     try:
         return _cipher().decrypt(encrypted.encode()).decode()
     except InvalidToken:
@@ -105,7 +105,7 @@ def factors_of(coach: Coach) -> Factors:
 
 
 def _readable(row: Authenticator) -> bool:
-    return _kept(row.data["seed" if row.type == CODES else "secret"]) is not None
+    return _stored_secret(row.data["seed" if row.type == CODES else "secret"]) is not None
 
 
 def ways(coach: Coach) -> list[str]:

@@ -22,14 +22,14 @@ SENTENCES: Mapping[str, Message] = {
     "codes": Message("account-new-recovery-codes-created-old"),
     "email": Message("account-email-address-changed"),
 }
-KEPT = 50
+MAX_NOTICES = 50
 """Notices kept for each coach."""
 
 
 def tell(coach: Coach, what: str, now: datetime, detail: str = "", to: str | None = None) -> Notice:
     """Store a notice and send it to the coach's email address (``to``: the previous address)."""
     notice = Notice.objects.create(coach=coach, at=now, what=what, detail=detail[:120])
-    old = coach.notices.values_list("pk", flat=True)[KEPT:]
+    old = coach.notices.values_list("pk", flat=True)[MAX_NOTICES:]
     Notice.objects.filter(pk__in=list(old)).delete()
     address = coach.email if to is None else to
     if address:

@@ -18,7 +18,7 @@ from instavis_core.message import Message
 
 HEADER = "Idempotency-Key"
 MAX_KEY_CHARACTERS = 64
-KEPT_FOR = timedelta(days=2)
+KEEP_FOR = timedelta(days=2)
 """Longer than a browser keeps sending a change that it could not save."""
 SAFE_METHODS = ("GET", "HEAD", "OPTIONS")
 
@@ -62,7 +62,7 @@ def once(view: View) -> View:
 
 def delete_old_answers(now: datetime) -> int:
     """Delete the answers that no browser requests any more; return how many."""
-    return AnsweredRequest.objects.filter(at__lt=now - KEPT_FOR).delete()[0]
+    return AnsweredRequest.objects.filter(at__lt=now - KEEP_FOR).delete()[0]
 
 
 def _refuse(message: Message) -> HttpResponse:

@@ -39,8 +39,8 @@ def students_gone_at(academy: Academy, moment: datetime) -> QuerySet[Student]:
     if years is None:
         return academy.students.none()
     cut = moment.replace(year=moment.year - years, day=min(moment.day, 28))
-    seen = academy.students.annotate(last_lesson=Max("lessons__started_at"))
-    return seen.filter(Q(last_lesson__lt=cut) | Q(last_lesson__isnull=True, created_at__lt=cut))
+    with_last_lesson = academy.students.annotate(last_lesson=Max("lessons__started_at"))
+    return with_last_lesson.filter(Q(last_lesson__lt=cut) | Q(last_lesson__isnull=True, created_at__lt=cut))
 
 
 def student_of(coach: Coach, student_id: int) -> Student:

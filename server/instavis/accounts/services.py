@@ -88,7 +88,7 @@ def _change_hand(student: Student, open_lessons: OpenLessons | None) -> None:
             lesson.save(update_fields=["hand"])
 
 
-KEPT_BETWEEN: Mapping[str, tuple[int, int]] = {
+RETENTION_LIMITS: Mapping[str, tuple[int, int]] = {
     "keep_lines_days": (90, 3650),
     "keep_films_days": (0, 3650),
     "keep_pictures_days": (30, 3650),
@@ -155,8 +155,8 @@ def _checked(name: str, value: Any) -> Any:
             raise InputError("time_zone", value, Message("account-time-zone-such-europe-dublin"))
     elif name == "language":
         value = catalog(value).language
-    elif name in KEPT_BETWEEN and value is not None:
-        least, most = KEPT_BETWEEN[name]
+    elif name in RETENTION_LIMITS and value is not None:
+        least, most = RETENTION_LIMITS[name]
         if not least <= value <= most:
             raise InputError(name, value, Message("account-between", least=least, most=most))
     return value

@@ -281,5 +281,5 @@ def sign_out(request: HttpRequest) -> Status[Any]:
     key = request.session.session_key
     logout(request)
     if key is not None:
-        call(session_group(sessions.kept_key(key)), {"type": "session.ended"})
+        call(session_group(sessions.stored_key(key)), {"type": "session.ended"})
     return Status(204, None)

@@ -47,7 +47,7 @@ SYSTEMS = (
 """What browsers and systems call themselves; the first match counts."""
 
 
-def kept_key(session_key: str) -> str:
+def stored_key(session_key: str) -> str:
     """Return the database's name of a session key: 40 characters fit its column."""
     return sha256(session_key.encode()).hexdigest()[:40]
 
@@ -61,20 +61,20 @@ class SessionStore(DatabaseStore):
         return CoachSession
 
     def _get_session_from_db(self) -> AbstractBaseSession | None:
-        kept = CoachSession.objects.filter(session_key=kept_key(self.session_key or ""))
-        found = kept.filter(expire_date__gt=timezone.now()).first()
+        stored = CoachSession.objects.filter(session_key=stored_key(self.session_key or ""))
+        found = stored.filter(expire_date__gt=timezone.now()).first()
         if found is None:  # Django forgets the key of a session that does not exist
             self._session_key = None
         return found
 
     def exists(self, session_key: str) -> bool:
         """Return whether a session with that key exists."""
-        return bool(super().exists(kept_key(session_key)))
+        return bool(super().exists(stored_key(session_key)))
 
     def create_model_instance(self, data: dict[str, Any]) -> AbstractBaseSession:
         """Return the row of this session."""
         row = cast(CoachSession, super().create_model_instance(data))
-        row.session_key = kept_key(row.session_key)
+        row.session_key = stored_key(row.session_key)
         row.coach_id = int(data[COACH]) if data.get(COACH) else None
         row.begun_at, row.seen_at = _moment(data.get(BEGUN)), _moment(data.get(SEEN))
         row.browser, row.address = data.get(BROWSER, ""), data.get(ADDRESS, "")
@@ -84,7 +84,7 @@ class SessionStore(DatabaseStore):
         """Delete a session, by default this one."""
         key = session_key if session_key is not None else self.session_key
         if key is not None:
-            super().delete(kept_key(key))
+            super().delete(stored_key(key))
 
 
 def _moment(seconds: int | None) -> datetime | None:
@@ -149,7 +149,7 @@ def end_session(coach: Coach, name: str) -> None:
 
 def end_other_sessions(coach: Coach, but: str | None) -> int:
     """End all of a coach's sessions except the one with a key; return how many."""
-    others = [row for row in sessions_of(coach) if but is None or row.session_key != kept_key(but)]
+    others = [row for row in sessions_of(coach) if but is None or row.session_key != stored_key(but)]
     for row in others:
         _end(row)
     return len(others)

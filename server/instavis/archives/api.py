@@ -80,8 +80,8 @@ def bring_in(request: CoachRequest, file: File[UploadedFile]) -> Status[Any]:
 @router.post("/students/{student_id}/merge", response={200: StudentOut, 404: Problems, 409: Problems, 422: Problems})
 def merge_students(request: CoachRequest, student_id: int, data: MergeIn) -> Student:
     """Merge another record of the same person into this one."""
-    kept, other = student_of(request.user, student_id), student_of(request.user, data.other_id)
-    merging.merge_students(request.user, kept, other, timezone.now())
+    remaining, other = student_of(request.user, student_id), student_of(request.user, data.other_id)
+    merging.merge_students(request.user, remaining, other, timezone.now())
     return student_of(request.user, student_id)
 
 

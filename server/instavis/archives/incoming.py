@@ -212,8 +212,8 @@ def _blocks(lesson: Lesson, blocks: list[parts.Block], corrections: list[Correct
     Shot.objects.bulk_create(shots.values(), batch_size=500)
     lesson.last_ball = len(shots)
     lesson.save(update_fields=["open_block", "last_ball"])
-    kept = {s.number: s for s in lesson.shots.all()}
-    return {number: kept[place] for place, number in enumerate(sorted(shots), start=1)}
+    by_number = {s.number: s for s in lesson.shots.all()}
+    return {number: by_number[place] for place, number in enumerate(sorted(shots), start=1)}
 
 
 def _still(lesson: Lesson, part: parts.Still, files: Mapping[str, bytes], folder: str) -> None:

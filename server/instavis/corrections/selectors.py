@@ -62,7 +62,7 @@ def candidates_of(lesson: Lesson, school: dict[str, str]) -> list[Candidate]:
     """Return candidates by their benefit for this student."""
     baseline = baseline_of(lesson)
     ranking, student = ranking_of(lesson, baseline), student_of(lesson)
-    ranked = rank_candidates(knowledge_for(lesson), ranking, baseline.own.kept, school, student)
+    ranked = rank_candidates(knowledge_for(lesson), ranking, baseline.own.counted, school, student)
     return [replace(c, gate=begun[0]) if (begun := _begun_before(lesson, c.id)) else c for c in ranked]
 
 
@@ -98,7 +98,7 @@ def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
         raise InputError("variant", variant, Message("prove-variant", fault=fault))
     if begun := _begun_before(lesson, fault):
         return Experiment(rows[fault], *begun)
-    return Experiment(rows[fault], propose_gate(baseline.own.kept, cause, rows[fault].severity))
+    return Experiment(rows[fault], propose_gate(baseline.own.counted, cause, rows[fault].severity))
 
 
 def _begun_before(lesson: Lesson, fault: str) -> tuple[GateProposal, Lesson] | None:
@@ -115,7 +115,7 @@ def _begun_before(lesson: Lesson, fault: str) -> tuple[GateProposal, Lesson] | N
         gate=_paired(earlier.gate),
         guards=_paired(earlier.guards),
         by_stage=_paired(earlier.gate_by_stage or {earlier.stage: earlier.gate[earlier.primary]}),
-        baseline=middles(baseline_balls(begun).kept, (earlier.primary, *earlier.guards)),
+        baseline=middles(baseline_balls(begun).counted, (earlier.primary, *earlier.guards)),
     )
     return gate, begun
 

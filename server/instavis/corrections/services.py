@@ -205,7 +205,7 @@ def _learn(lesson: Lesson, correction: Correction, outcome: str, proof: Proof, n
 def _carry_gate(correction: Correction) -> None:
     """Adapt the gate of one stage to the others."""
     window = tuple(correction.gate[correction.primary])
-    baseline = baseline_balls(correction.measured_from).kept
+    baseline = baseline_balls(correction.measured_from).counted
     correction.gate_by_stage = gates_of_stages(
         correction.primary, window, correction.stage, baseline, correction.predicted
     )

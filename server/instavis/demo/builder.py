@@ -138,10 +138,10 @@ def _hit(
     club, air = vocabulary().clubs[CLUB], Air(temperature_c=TEMPERATURE_C)
     speed = speed_at(lesson)
     records = simulate_shots(sim, club, count, rng, when, marks, air=air, speed_share=speed)
-    seen = coach_marks if coach_marks is not None else marks or []
+    marks_given = coach_marks if coach_marks is not None else marks or []
     for record in records:
         record.pop("movement", None)
-    for record, mark in zip(records, seen, strict=False):
+    for record, mark in zip(records, marks_given, strict=False):
         record |= {"movement": mark, "mark_basis": MarkBasis.BLIND}
     record_shots(locked_lesson(lesson.pk), read_shots(records), when, Origin())
 
@@ -172,9 +172,9 @@ def _photograph(lesson: Lesson, story: Story, look: str, when: datetime) -> None
     """
     measure = load_stills().measures[look]
     address = simulate_still({}, "address", measure.view, story.hand, story.seed)
-    kept = keep_still(lesson, "", measure.view, draw_still(address), when)
+    stored_still = keep_still(lesson, "", measure.view, draw_still(address), when)
     scale = {"a": address.rod[0], "b": address.rod[1], "length_cm": address.rod_cm}
-    change_still(kept, {p: address.points[p] for p in measure.points}, scale, None, when)
+    change_still(stored_still, {p: address.points[p] for p in measure.points}, scale, None, when)
     swing = simulate_still(story.faults, measure.moment, measure.view, story.hand, story.seed)
     keep_still(lesson, look, "", draw_still(swing), when)
 

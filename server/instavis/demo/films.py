@@ -24,5 +24,5 @@ def film(lesson: Lesson, name: str, when: datetime, shot: Shot | None = None) ->
     pose = json.loads(path.with_suffix(".pose.json").read_text())
     series = read_pose(pose)
     body = body_of(series)
-    kept = NewFilm(film_of(path, series, body.moments), pose)
-    return keep_measured(lesson, body, path.name, when, shot, kept.keep)
+    new_film = NewFilm(film_of(path, series, body.moments), pose)
+    return keep_measured(lesson, body, path.name, when, shot, new_film.keep)

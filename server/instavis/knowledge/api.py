@@ -15,7 +15,7 @@ from instavis.accounts.requests import CoachRequest
 from instavis.knowledge import selectors, services
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problems
-from instavis_core.figure import DrillPicture, LookPicture, drill_picture, look_picture
+from instavis_core.figure import CheckPicture, DrillPicture, check_picture, drill_picture
 from instavis_core.knowledge import (
     EDITABLE,
     Cause,
@@ -146,10 +146,10 @@ def judge_anew(request: CoachRequest, lesson_id: int) -> Status[Any]:
     return Status(204, None)
 
 
-@router.get("/figures/{look}", response={200: LookPicture, 422: Problems})
-def get_figure(request: HttpRequest, look: str, hand: str = "right", view: str = "") -> LookPicture:
+@router.get("/figures/{look}", response={200: CheckPicture, 422: Problems})
+def get_figure(request: HttpRequest, look: str, hand: str = "right", view: str = "") -> CheckPicture:
     """Return a drawn check: the figure without a fault and one for each answer."""
-    return look_picture(look, hand, view)
+    return check_picture(look, hand, view)
 
 
 @router.get("/drill-figures/{drill}", response={200: DrillPicture, 422: Problems})

@@ -11,7 +11,7 @@ from django.db import transaction
 from instavis.lessons.models import Lesson, LessonEvent
 from instavis.platform.lines import call
 
-MAX_KEPT = 3000  # events of a lesson
+MAX_EVENTS = 3000  # events of a lesson
 MAX_EVENTS_SENT = 20  # events sent with the notification; a screen that misses some reads them from the log
 
 
@@ -68,8 +68,8 @@ def log(lesson: Lesson, kind: str, items: list[dict[str, Any]]) -> None:
 def shorten_logs() -> int:
     """Shorten the logs of long lessons; a screen that is far behind must fetch everything."""
     dropped = 0
-    for pk, last in Lesson.objects.filter(last_event__gt=MAX_KEPT).values_list("pk", "last_event"):
-        dropped += LessonEvent.objects.filter(lesson_id=pk, cursor__lte=last - MAX_KEPT).delete()[0]
+    for pk, last in Lesson.objects.filter(last_event__gt=MAX_EVENTS).values_list("pk", "last_event"):
+        dropped += LessonEvent.objects.filter(lesson_id=pk, cursor__lte=last - MAX_EVENTS).delete()[0]
     return dropped
 
 

@@ -24,11 +24,11 @@ def lessons_of(coach: Coach) -> QuerySet[Lesson]:
     return real_lessons(coach.academy_id).prefetch_related("student", "coach__academy", "academy", "open_block")
 
 
-def open_to(coach: Coach, way: str = "") -> Q:
+def open_to(coach: Coach, path: str = "") -> Q:
     """Filter to the academy's lessons without other coaches' practice lessons; ``way`` is the lookup path to the
     lesson.
     """
-    step = f"{way}__" if way else ""
+    step = f"{path}__" if path else ""
     of_students, own = Q(**{f"{step}student__made_up": False}), Q(**{f"{step}coach_id": coach.pk})
     return Q(**{f"{step}academy_id": coach.academy_id}) & (of_students | own)
 

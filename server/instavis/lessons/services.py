@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 
 from instavis.accounts.models import Coach, Student
+from instavis.lessons.cached import work_ahead
 from instavis.lessons.events import Aspect, locked_lesson, log_change
-from instavis.lessons.kept import work_ahead
 from instavis.lessons.models import STATIONS, Block, Lesson
 from instavis.platform.errors import Refused
 from instavis.platform.transactions import transactional

@@ -52,13 +52,13 @@ class Folder:
     def keep(self, chunks: Iterable[bytes]) -> tuple[str, int]:
         """Write bytes to a new file; return its key and its size."""
         key = secrets.token_hex(16)
-        with SpooledTemporaryFile(IN_MEMORY) as whole:
+        with SpooledTemporaryFile(IN_MEMORY) as spool:
             for chunk in chunks:
-                whole.write(chunk)
-            size = whole.tell()
-            whole.seek(0)
+                spool.write(chunk)
+            size = spool.tell()
+            spool.seek(0)
             with _reached(writes=True):
-                default_storage.save(self._path(key), File(cast(BinaryIO, whole)))
+                default_storage.save(self._path(key), File(cast(BinaryIO, spool)))
         return key, size
 
     def open(self, key: str) -> BinaryIO:

@@ -71,6 +71,6 @@ def coach_group(coach_id: int) -> str:
     return f"coach-{coach_id}"
 
 
-def session_group(kept_key: str) -> str:
+def session_group(stored_key: str) -> str:
     """Return the group of connections opened within one session."""
-    return f"session-{kept_key}"
+    return f"session-{stored_key}"

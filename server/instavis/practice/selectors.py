@@ -32,7 +32,7 @@ from instavis_core.progress import (
     practice_schedule,
 )
 from instavis_core.reading import read_block
-from instavis_report import Section, TakeHomeFacts, made_felt, take_home_sections, why_of
+from instavis_report import Section, TakeHomeFacts, feel_line, take_home_sections, why_of
 
 MIN_CLEAN = 5
 
@@ -92,7 +92,7 @@ def take_home_of(lesson: Lesson, today: date) -> TakeHomePage:
         drill=drill.id if drill else None,
         drill_name=drill.name if drill else NOTHING,
         cue=cue_of(correction) if correction else NOTHING,
-        felt_by=made_felt(way) if (way := _way(correction)) else NOTHING,
+        felt_by=feel_line(feel) if (feel := _feel(correction)) else NOTHING,
         cautions=_cautions(lesson, drill),
         note=words.note,
         minutes=words.minutes,
@@ -124,7 +124,7 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
         why=why_of(ranking_of(lesson, baseline), correction.fault if correction else None).sentence,
         drill=drill,
         cue=cue_of(correction) if correction else NOTHING,
-        felt_by=_way(correction),
+        felt_by=_feel(correction),
         status=proof.status if proof else None,
         reason=proof.reason if proof else NOTHING,
         change=proof.change if proof and proof.rests_on == "number" else None,
@@ -135,7 +135,7 @@ def _facts(lesson: Lesson, correction: Correction | None, drill: Drill | None) -
     )
 
 
-def _way(correction: Correction | None) -> Felt | None:
+def _feel(correction: Correction | None) -> Felt | None:
     return vocabulary().felt.get(correction.felt_by) if correction else None
 
 

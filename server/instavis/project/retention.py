@@ -15,7 +15,7 @@ from instavis.archives.services import forget_student
 from instavis.assessment.clips.services import drop_old_clips
 from instavis.assessment.films.services import drop_old_films
 from instavis.assessment.stills.services import drop_old_stills
-from instavis.capture.bridges.services import drop_old_seen
+from instavis.capture.bridges.services import drop_old_identities
 from instavis.capture.files.services import drop_old_drafts
 from instavis.lessons.events import shorten_logs
 from instavis.work.services import drop_old_works
@@ -34,7 +34,7 @@ RULES: dict[str, Callable[[datetime], int]] = {
     "sessions that ended": drop_ended_sessions,
     "answers to requests": delete_old_answers,
     "files that were not brought in": drop_old_drafts,
-    "rows that are known again": drop_old_seen,
+    "rows that are known again": drop_old_identities,
     "clips that were not measured": drop_old_clips,
     "works that ended": drop_old_works,
     "events of long lessons": lambda now: shorten_logs(),

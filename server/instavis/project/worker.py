@@ -20,7 +20,7 @@ from django.db import InterfaceError, OperationalError  # noqa: E402
 from django.utils import timezone  # noqa: E402
 
 from instavis.accounts.models import Student  # noqa: E402
-from instavis.lessons.kept import call_to_records, once_by_this_code, work_ahead_with  # noqa: E402
+from instavis.lessons.cached import call_to_records, once_by_this_code, work_ahead_with  # noqa: E402
 from instavis.platform import copies  # noqa: E402
 from instavis.platform import statements as statements  # noqa: E402 (slow ones make themselves known)
 from instavis.project import works as works  # noqa: E402 (every kind of work makes itself known)
@@ -46,7 +46,7 @@ app.conf.beat_schedule = {
 
 
 @signals.worker_process_init.connect
-def give_way(**_: object) -> None:
+def lower_priority(**_: object) -> None:
     """Lower this process's priority: balls come before films."""
     os.nice(settings.WORKER_NICE)
 

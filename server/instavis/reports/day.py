@@ -136,8 +136,8 @@ def _recent(coach: Coach, day: date, mine: bool) -> list[_Recent]:
         lessons = lessons.filter(coach=coach)
     rows = list(lessons.order_by("started_at", "id").values_list("pk", "student_id", "started_at", "ended_at"))
     keys = [pk for pk, *_ in rows]
-    kept = Correction.objects.filter(lesson_id__in=keys).exclude(outcome__in=GIVEN_UP)
-    corrected = set(kept.values_list("lesson_id", flat=True))
+    candidates = Correction.objects.filter(lesson_id__in=keys).exclude(outcome__in=GIVEN_UP)
+    corrected = set(candidates.values_list("lesson_id", flat=True))
     result = TakeHome.objects.filter(lesson_id__in=keys).values_list("lesson_id", "paused_for", "next_lesson")
     pages = {pk: (paused_for, next_lesson) for pk, paused_for, next_lesson in result}
     recent = []

@@ -14,7 +14,7 @@ from instavis.capture.shots.selectors import Baseline, baseline_of
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.selectors import proof_of
 from instavis.knowledge.selectors import knowledge_for
-from instavis.lessons.kept import State, kept, states_of
+from instavis.lessons.cached import State, cached, states_of
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis.practice.progress import cold_test_of, exit_values, numbers_of
@@ -112,7 +112,7 @@ def history_of(student: Student, today: date) -> History:
     metrics = list(dict.fromkeys(c.primary for c in corrections))
     among = states_of(student)
     rows = [readable(x, partial(_on_record, x, metrics, today, among), partial(_bare, x)) for x in shown]
-    kept = [r.cold for r in rows if r.cold and r.cold.word != "open"]
+    judged = [r.cold for r in rows if r.cold and r.cold.word != "open"]
     # The dose of a lesson is compared with what the next lesson's cold test still showed.
     pairs = [
         (before.dose.share, after.cold.share)
@@ -122,7 +122,7 @@ def history_of(student: Student, today: date) -> History:
     return History(
         lessons=rows,
         metrics=metrics,
-        alarm=relapse_alarm([r.word for r in kept]),
+        alarm=relapse_alarm([r.word for r in judged]),
         dose_link=dose_against_retention(pairs),
         left_out=len(lessons) - len(shown),
     )
@@ -158,7 +158,7 @@ def _bare(lesson: Lesson) -> LessonOnRecord:
 
 
 def _on_record(lesson: Lesson, metrics: list[str], today: date, among: list[State]) -> LessonOnRecord:
-    measured = kept("on record", lesson, lambda: _measured(lesson), among=among)
+    measured = cached("on record", lesson, lambda: _measured(lesson), among=among)
     planned = lesson.corrections.exists() and TakeHome.objects.filter(lesson=lesson).exists()
     # Practice entries are not events of the lesson, and neither are the targets of later corrections.
     return replace(

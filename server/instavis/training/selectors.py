@@ -11,7 +11,7 @@ from instavis.assessment.findings.selectors import seen_in
 from instavis.capture.shots.models import Shot
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.selectors import proof_of
-from instavis.lessons.kept import kept
+from instavis.lessons.cached import cached
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis.training.models import Training, Tried
@@ -56,7 +56,7 @@ def trainings_of(coach: Coach) -> list[TrainingRow]:
             started_at=one.lesson.started_at,
             ended_at=one.lesson.ended_at,
             station=one.lesson.station,
-            score=kept("practice score", one.lesson, functools.partial(score_of, one)),
+            score=cached("practice score", one.lesson, functools.partial(score_of, one)),
         )
         for one in mine
     ]

@@ -28,7 +28,7 @@ logger = logging.getLogger(__name__)
 MAX_BEGINNINGS = 3
 """A task that killed this many workers is not tried again."""
 OVERDUE = timedelta(seconds=5)
-KEPT_FOR = timedelta(days=7)
+KEEP_FOR = timedelta(days=7)
 STEPS_LAST = 3600
 LAST_ROUND = "work-last-round"
 
@@ -168,7 +168,7 @@ def round_age(now: datetime) -> float | None:
 
 def drop_old_works(now: datetime) -> int:
     """Delete old finished tasks; return how many."""
-    return Work.objects.filter(ended_at__lt=now - KEPT_FOR).delete()[0]
+    return Work.objects.filter(ended_at__lt=now - KEEP_FOR).delete()[0]
 
 
 def _call_a_worker(work_id: int, kind: str) -> None:

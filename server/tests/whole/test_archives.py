@@ -36,19 +36,19 @@ def send(caller, data: bytes, status: int = 201):
     return response.json()
 
 
-def document(lesson) -> dict:
+def document_of_lesson(lesson) -> dict:
     """A lesson's document, as JSON brings it."""
     return json.loads(json.dumps(document_of(lesson)))
 
 
 def test_lesson_archive_round_trips(api, full):
-    before = document(full)
+    before = document_of_lesson(full)
     assert any(recording["errors_at"] for recording in before["recordings"])
     assert before["stills"]
     assert before["corrections"][0]["own_effect"] or before["corrections"][0]["log_odds"] is not None
     (key,) = send(api, lesson_archive(full))["lesson_ids"]
     restored = Lesson.objects.get(pk=key)
-    assert document(restored) == before
+    assert document_of_lesson(restored) == before
     assert restored.student_id == full.student_id
     assert bytes(restored.stills.get().image) == bytes(full.stills.get().image)
     for name in ("cause", "proof", "reading", "take-home", "trials"):
@@ -73,7 +73,7 @@ def test_import_into_another_academy_uses_its_own_people(stranger, full):
 def test_student_survives_export_deletion_and_import(api, full, coach):
     student = full.student
     archive = api("get", f"/v1/students/{student.pk}/archive").content
-    before = document(full)
+    before = document_of_lesson(full)
     api("post", f"/v1/students/{student.pk}/erase", {"name": "Somebody"}, 422)
     line = api("post", f"/v1/students/{student.pk}/erase", {"name": student.name})
     assert student.name not in line["text"]
@@ -81,7 +81,7 @@ def test_student_survives_export_deletion_and_import(api, full, coach):
     assert not Lesson.objects.filter(pk=full.pk).exists()
     assert not Shot.objects.exists()
     (key,) = send(api, archive)["lesson_ids"]
-    assert document(Lesson.objects.get(pk=key)) == before
+    assert document_of_lesson(Lesson.objects.get(pk=key)) == before
     lines = [row["text"] for row in api("get", "/v1/audit")]
     assert line["text"] in lines
     assert "1 lessons imported from an archive." in lines
@@ -181,7 +181,7 @@ def test_non_archive_is_refused(api, full):
 
 def test_bare_document_without_pictures_is_imported(api, lesson):
     (key,) = send(api, json.dumps(document_of(lesson)).encode())["lesson_ids"]
-    assert document(Lesson.objects.get(pk=key)) == document(lesson)
+    assert document_of_lesson(Lesson.objects.get(pk=key)) == document_of_lesson(lesson)
 
 
 def test_continued_correction_finds_its_first_lesson(api, full, coach, student, stranger):
@@ -193,7 +193,7 @@ def test_continued_correction_finds_its_first_lesson(api, full, coach, student, 
     send(stranger, api("get", f"/v1/students/{student.pk}/archive").content)
     there = Lesson.objects.filter(academy=stranger.coach.academy).order_by("started_at")
     assert there[1].corrections.get().begun_in == there[0]
-    assert document(there[1])["corrections"] == document(later)["corrections"]
+    assert document_of_lesson(there[1])["corrections"] == document_of_lesson(later)["corrections"]
 
 
 @pytest.mark.parametrize(
@@ -206,7 +206,7 @@ def test_continued_correction_finds_its_first_lesson(api, full, coach, student, 
     ],
 )
 def test_imported_practice_and_plan_are_validated(full, stranger, part, change, field):
-    document = {**document(full), "stills": []}
+    document = {**document_of_lesson(full), "stills": []}
     row = document[part][0] if part == "practices" else document[part]
     row |= change
     error = send(stranger, json.dumps(document).encode(), 422)
@@ -218,13 +218,13 @@ def test_imported_practice_and_plan_are_validated(full, stranger, part, change, 
 def schemas():
     """schemas(name) gives a validator of a schema of the docs; schemas may speak of each other."""
     folder = Path(__file__).parents[3] / "docs" / "schemas"
-    document = {file.name: json.loads(file.read_text()) for file in folder.glob("*.json")}
-    registry = Registry().with_resources([(name, Resource.from_contents(schema)) for name, schema in document.items()])
-    return lambda name: Draft202012Validator(document[f"{name}.schema.json"], registry=registry)
+    known = {file.name: json.loads(file.read_text()) for file in folder.glob("*.json")}
+    registry = Registry().with_resources([(name, Resource.from_contents(schema)) for name, schema in known.items()])
+    return lambda name: Draft202012Validator(known[f"{name}.schema.json"], registry=registry)
 
 
 def test_archive_matches_its_schema(full, schemas):
-    document = document(full)
+    document = document_of_lesson(full)
     assert list(schemas("lesson").iter_errors(document)) == []
     for wrong in (
         {**document, "format": "instavis.lesson/2"},

@@ -39,7 +39,7 @@ if TYPE_CHECKING:
 
 CLIP = "clip"
 MAX_WAITING = 40
-KEPT_FOR = timedelta(days=7)
+KEEP_FOR = timedelta(days=7)
 
 
 def keep_clip(
@@ -110,7 +110,7 @@ def forget_clip(clip: Clip) -> None:
 
 
 @dataclass(frozen=True)
-class FilmsKept:
+class FilmCount:
     """What a withdrawal deletes: films, unmeasured clips, and pairs of pictures on take-home pages."""
 
     films: int
@@ -123,10 +123,10 @@ class FilmsKept:
         return self.films + self.clips + self.pairs
 
 
-def films_kept(student: Student) -> FilmsKept:
+def count_films(student: Student) -> FilmCount:
     """Count everything that shows a student."""
     lessons = student.lessons.all()
-    return FilmsKept(
+    return FilmCount(
         films=Film.objects.filter(recording__lesson__in=lessons).count(),
         clips=Clip.objects.filter(lesson__in=lessons).count(),
         pairs=Pair.objects.filter(lesson__in=lessons).count(),
@@ -142,7 +142,7 @@ def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datet
     Refused
         409 with how much would be deleted, when there is something and nobody confirmed it.
     """
-    kept = films_kept(student)
+    kept = count_films(student)
     if kept.total and not confirmed:
         message = Message(
             "check-withdrawing-deletes-every-picture-student",
@@ -169,7 +169,7 @@ def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datet
 
 def drop_old_clips(now: datetime) -> int:
     """Delete clips that could not be measured, or waited for a week; return how many."""
-    old = list(Clip.objects.filter(added_at__lt=now - KEPT_FOR).select_related("work"))
+    old = list(Clip.objects.filter(added_at__lt=now - KEEP_FOR).select_related("work"))
     for clip in old:
         forget_clip(clip)
     return len(old)

@@ -51,8 +51,8 @@ def practise(coach: Coach, look: str, seed: int, number: int, grade: str, second
     if grade not in swing.grades:
         raise InputError("grade", grade, Message("common-one", known=", ".join(swing.grades)))
     result = {"grade": grade, "true_grade": swing.grade, "seconds": round(seconds, 2), "graded_at": now}
-    kept, _ = EyePractice.objects.get_or_create(coach=coach, look=look, seed=seed, number=number, defaults=result)
-    return kept
+    stored, _ = EyePractice.objects.get_or_create(coach=coach, look=look, seed=seed, number=number, defaults=result)
+    return stored
 
 
 @receiver(graded)

@@ -19,7 +19,7 @@ from instavis.platform.errors import Problems
 from instavis_core.recordings import Difference
 
 router = Router()
-KEPT = {"Cache-Control": "private, max-age=86400"}
+CACHED = {"Cache-Control": "private, max-age=86400"}
 A_WHILE = {"Cache-Control": "private, max-age=60"}  # a coach may change the moment
 
 
@@ -48,7 +48,7 @@ def get_film(request: CoachRequest, recording_id: int) -> FilmRead:
 def get_pictures(request: CoachRequest, recording_id: int) -> HttpResponse:
     """Return its pictures: concatenated JPEGs of the given sizes."""
     film = selectors.film_of(request.user, recording_id)
-    return HttpResponse(selectors.pictures_of(film), content_type="application/octet-stream", headers=KEPT)
+    return HttpResponse(selectors.pictures_of(film), content_type="application/octet-stream", headers=CACHED)
 
 
 @router.get("/recordings/{recording_id}/film/pose", response={200: dict[str, Any], 404: Problems})

@@ -141,14 +141,14 @@ def read_film(film: Film) -> FilmRead:
 
 def pictures_of(film: Film) -> bytes:
     """Return all its pictures, concatenated."""
-    with _opened(film.key) as kept:
-        return kept.read()
+    with _opened(film.key) as stored:
+        return stored.read()
 
 
 def pose_of(film: Film) -> dict[str, Any]:
     """Return its landmarks, ``instavis.pose/1``."""
-    with _opened(film.pose_key) as kept:
-        record: dict[str, Any] = json.load(kept)
+    with _opened(film.pose_key) as stored:
+        record: dict[str, Any] = json.load(stored)
     return record
 
 
@@ -169,9 +169,9 @@ def still_at(recording: Recording, moment: str) -> bytes:
     if moment not in moments.at:
         raise InputError("moment", moment, Message("common-one", known=", ".join(moments.at)))
     place = int(np.abs(np.array(film.times) - moments.at[moment]).argmin())
-    with _opened(film.key) as kept:
-        kept.seek(sum(film.sizes[:place]))
-        return kept.read(film.sizes[place])
+    with _opened(film.key) as stored:
+        stored.seek(sum(film.sizes[:place]))
+        return stored.read(film.sizes[place])
 
 
 def beside(before: Recording, now: Recording) -> list[Difference]:

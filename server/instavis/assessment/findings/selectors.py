@@ -16,7 +16,7 @@ from instavis.assessment.findings.models import BodyResult, Intake, IntakeLink, 
 from instavis.capture.shots.models import Shot
 from instavis.capture.shots.selectors import Balls, Baseline, balls_of, baseline_balls, baseline_of, shots_of
 from instavis.knowledge.selectors import knowledge_for
-from instavis.lessons.kept import kept, states_of
+from instavis.lessons.cached import cached, states_of
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import not_found
 from instavis.platform.keys import hash_token
@@ -62,7 +62,7 @@ def seen_in(lesson: Lesson) -> list[Seen]:
     """Return every coach's newest answer to every check, in order; removed ones are left out."""
     rows = lesson.grades.select_related("coach").order_by("id")
     newest = {(r.coach_id, r.check_id): r for r in rows}
-    kept = sorted((r for r in newest.values() if r.grade != NOT_SEEN), key=lambda r: r.pk)
+    answers = sorted((r for r in newest.values() if r.grade != NOT_SEEN), key=lambda r: r.pk)
     return [
         Seen(
             check=r.check_id,
@@ -73,7 +73,7 @@ def seen_in(lesson: Lesson) -> list[Seen]:
             coach=r.coach.name,
             at=r.graded_at,
         )
-        for r in kept
+        for r in answers
     ]
 
 
@@ -151,7 +151,7 @@ def earlier_baselines(lesson: Lesson) -> list[dict[str, Any]]:
     )
     rows, among = [], states_of(lesson.student)
     for other in earlier.order_by("-started_at")[:MAX_EARLIER]:
-        balls, centres = kept("middles", other, partial(_middles, other, lesson.club), lesson.club, among=among)
+        balls, centres = cached("middles", other, partial(_middles, other, lesson.club), lesson.club, among=among)
         if balls:
             rows.append({"lesson_id": other.pk, "day": other.day, "balls": balls, "centres": centres})
     return rows
@@ -209,11 +209,11 @@ def spreads_before(lesson: Lesson, club: str = "") -> dict[str, float]:
         pk__in=Shot.objects.filter(block__purpose=Purpose.BASELINE, club=club).values("lesson_id"),
     ).select_related("student")
     newest, among = earlier.order_by("-started_at")[:SPREADS_FROM], states_of(lesson.student)
-    return own_spreads(kept("spreads", other, partial(_spreads, other, club), club, among=among) for other in newest)
+    return own_spreads(cached("spreads", other, partial(_spreads, other, club), club, among=among) for other in newest)
 
 
 def _spreads(lesson: Lesson, club: str) -> dict[str, float]:
-    return spreads_in(baseline_balls(lesson, club).kept)
+    return spreads_in(baseline_balls(lesson, club).counted)
 
 
 def reading_of(balls: Balls, only: frozenset[int] | None = None, own: dict[str, float] | None = None) -> dict[str, Any]:

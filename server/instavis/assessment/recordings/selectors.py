@@ -84,8 +84,12 @@ def recorded_grades(lesson: Lesson, camera: bool = False) -> list[Proposal]:
 
     Balls that prove a correction are left out.
     """
-    kept = lesson.recordings.filter(dropped_at__isnull=True)
-    rows = (kept.exclude(view="") if camera else kept.filter(view="")).select_related("shot__block").order_by("-id")
+    not_dropped = lesson.recordings.filter(dropped_at__isnull=True)
+    rows = (
+        (not_dropped.exclude(view="") if camera else not_dropped.filter(view=""))
+        .select_related("shot__block")
+        .order_by("-id")
+    )
     knowledge, result = _reachable(lesson), []
     for recording in rows[:MAX_JOINED]:
         if recording.shot and recording.shot.purpose == Purpose.PROVE:

@@ -84,7 +84,7 @@ def bare(data: bytes) -> bytes:
     """
     if not data.startswith(START):
         raise InputError("file", Message("found-not-jpeg"), Message("check-jpeg-picture-instavis-writes"))
-    kept, at = [START], len(START)
+    segments, at = [START], len(START)
     try:
         while data[at : at + 2] != END:
             if data[at] != MARKER:
@@ -101,7 +101,7 @@ def bare(data: bytes) -> bytes:
                     end += 1
                 segment, at = segment + data[at:end], end
             if segment.startswith(JFIF) or segment[1] not in BESIDE_THE_PICTURE:
-                kept.append(segment)
+                segments.append(segment)
     except IndexError as error:
         raise InputError("file", Message("found-cut-off"), Message("check-complete-jpeg-picture")) from error
-    return b"".join([*kept, END])
+    return b"".join([*segments, END])

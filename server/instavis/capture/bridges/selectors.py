@@ -94,14 +94,14 @@ def proposal_of(source: Source, coach: Coach) -> tuple[Proposal, Mapping, bool]:
     """Return the guess for a source, the mapping to start from, and whether it was confirmed before."""
     file = as_file(source.cut, source.examples)
     proposal = propose(file, golfer_in(source.bay), FAR_UNITS.get(coach.units, "m"), source.cut)
-    kept = source.mapping
-    if kept is None:
+    stored = source.mapping
+    if stored is None:
         key = proposal.mapping.source
         known = SourceMapping.objects.filter(academy_id=source.bay.academy_id, source=key).first()
-        kept = known.mapping if known else None
-    if kept is None:
+        stored = known.mapping if known else None
+    if stored is None:
         return proposal, proposal.mapping, False
-    return proposal, rows_mapping(source, read_mapping(kept)), True
+    return proposal, rows_mapping(source, read_mapping(stored)), True
 
 
 def rows_mapping(source: Source, mapping: Mapping) -> Mapping:

@@ -169,12 +169,12 @@ def confirm_source(source: Source, mapping: Mapping, coach: Coach, now: datetime
     cut = source.cut
     waiting = source.waiting.select_related("device__bay__academy", "lesson__student").order_by("device_id", "pk")
     for _, together in groupby(waiting, key=lambda row: (row.device_id, row.lesson_id)):
-        kept = list(together)
-        for start in range(0, len(kept), AT_ONCE):
-            some = kept[start : start + AT_ONCE]
+        identities = list(together)
+        for start in range(0, len(identities), AT_ONCE):
+            some = identities[start : start + AT_ONCE]
             rows = [Row(device_sequence=r.device_sequence, text=r.text, club=r.club) for r in some]
             good = [(i, row, cells_of(cut, row.text)) for i, row in enumerate(rows)]
-            _take(mapping, kept[0].device, kept[0].lesson, good, receipt, now)
+            _take(mapping, identities[0].device, identities[0].lesson, good, receipt, now)
     source.waiting.all().delete()
     _tell(source.bay.lesson_id)
     return receipt.stored
@@ -191,7 +191,7 @@ def leave_source(source: Source, left: bool) -> None:
     _tell(source.bay.lesson_id)
 
 
-def drop_old_seen(now: datetime) -> int:
+def drop_old_identities(now: datetime) -> int:
     """Delete identities of balls after some days, and old example rows; return how many."""
     Source.objects.filter(seen_at__lt=now - KNOWN_FOR).exclude(examples=[]).update(examples=[])
     return SeenBall.objects.filter(seen_at__lt=now - KNOWN_FOR).delete()[0]
@@ -314,7 +314,7 @@ def _without_doubles(device: Device, incoming: list[_Incoming], receipt: RowsRec
     for one in incoming:
         if one.digest is not None:
             first.setdefault(one.digest, one.number)
-    elsewhere = _seen_elsewhere(device, first)
+    elsewhere = _known_elsewhere(device, first)
     fresh = [one for one in incoming if one.digest is None or (first[one.digest] == one.number not in elsewhere)]
     receipt.known += len(incoming) - len(fresh)
     return fresh
@@ -349,7 +349,7 @@ def _filled(
     return fresh
 
 
-def _seen_elsewhere(device: Device, incoming: dict[str, int]) -> set[int]:
+def _known_elsewhere(device: Device, incoming: dict[str, int]) -> set[int]:
     """Return numbers of balls that arrived before under another number or from another bridge."""
     rows = SeenBall.objects.filter(academy_id=device.bay.academy_id, digest__in=incoming)
     return {

@@ -19,7 +19,7 @@ from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem
 from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
-from instavis_core.golfer import other_way_round
+from instavis_core.golfer import for_other_hand
 from instavis_core.message import Message
 from instavis_core.shots import Shot as ShotRecord
 from instavis_core.shots import read_shot
@@ -134,7 +134,7 @@ def _record(row: RefusedBall, lesson: Lesson, how: How) -> ShotRecord:
     raw = {name: value for name, value in raw.items() if name != "device_sequence"}
     record = _without_bad(raw) if how is How.WITHOUT else read_shot(raw)
     if how is How.MIRRORED:
-        record = replace(record, values=other_way_round(record.values))
+        record = replace(record, values=for_other_hand(record.values))
     if how is not How.WITHOUT and record.hand != lesson.hand:
         record = replace(record, hand=None)
     check_hand(record, lesson)

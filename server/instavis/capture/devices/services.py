@@ -14,7 +14,7 @@ from django.db.models import Q
 from instavis.accounts.models import Academy
 from instavis.capture.devices.models import Bay, Device, RefusedBall
 from instavis.capture.devices.refusals import as_text, digest_of, keep_refused
-from instavis.capture.shots.services import Origin, check_hand, keep_in_tray, record_shots
+from instavis.capture.shots.services import Origin, check_hand, record_shots, store_unassigned
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Problem, Refused, problem_of
@@ -208,7 +208,7 @@ class _Intake:
         records = [i.record for i in incoming]
         if self.lesson is not None:
             return len(record_shots(self.lesson, records, self.now, origin))
-        keep_in_tray(records, self.now, self.device.bay.academy_id, origin)
+        store_unassigned(records, self.now, self.device.bay.academy_id, origin)
         return len(records)
 
     def refuse(self, place: int, raw: Any, problem: Problem, reason: RefusedBall.Reason) -> None:

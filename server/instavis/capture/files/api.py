@@ -14,7 +14,7 @@ from instavis.capture.files import selectors, services
 from instavis.capture.files.models import Draft
 from instavis.capture.files.preview import Preview
 from instavis.capture.files.schemas import MappingIn
-from instavis.capture.files.selectors import Way
+from instavis.capture.files.selectors import ImportProgress
 from instavis.lessons.selectors import lesson_of
 from instavis.platform.errors import Problem, Problems
 from instavis_core.message import Message
@@ -43,7 +43,7 @@ class StoreIn(Schema):
     leave_out_bad: bool = False
 
 
-class WayOut(Schema):
+class ImportProgressOut(Schema):
     """The progress of an import; ``state`` is waiting, reading, done, cancelled or failed."""
 
     state: str
@@ -73,19 +73,19 @@ def preview_draft(request: CoachRequest, draft_id: int, data: MappingIn) -> Prev
     return selectors.preview_of(selectors.draft_of(request.user, draft_id), read_mapping(data.dict()))
 
 
-@router.post("/drafts/{draft_id}/store", response={202: WayOut, 404: Problems, 409: Problems, 422: Problems})
+@router.post("/drafts/{draft_id}/store", response={202: ImportProgressOut, 404: Problems, 409: Problems, 422: Problems})
 def store_draft(request: CoachRequest, draft_id: int, data: StoreIn) -> Status[Any]:
     """Store the balls; poll for progress, or cancel."""
     draft = selectors.draft_of(request.user, draft_id)
     mapping = read_mapping(data.mapping.dict())
     draft = services.ask_to_store(draft, request.user, mapping, data.leave_out_bad, timezone.now())
-    return Status(202, selectors.way_of(draft))
+    return Status(202, selectors.progress_of(draft))
 
 
-@router.get("/drafts/{draft_id}/progress", response={200: WayOut, 404: Problems})
-def draft_progress(request: CoachRequest, draft_id: int) -> Way:
+@router.get("/drafts/{draft_id}/progress", response={200: ImportProgressOut, 404: Problems})
+def draft_progress(request: CoachRequest, draft_id: int) -> ImportProgress:
     """Return the progress."""
-    return selectors.way_of(selectors.draft_of(request.user, draft_id))
+    return selectors.progress_of(selectors.draft_of(request.user, draft_id))
 
 
 @router.delete("/drafts/{draft_id}", response={204: None, 404: Problems})

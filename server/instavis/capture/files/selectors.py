@@ -45,7 +45,7 @@ def preview_of(draft: Draft, mapping: Mapping) -> Preview:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Way:
+class ImportProgress:
     """The progress of an import; ``state`` is waiting, reading, done, cancelled or failed."""
 
     state: str
@@ -57,14 +57,14 @@ class Way:
     problems: tuple[dict[str, Any], ...] = ()
 
 
-def way_of(draft: Draft) -> Way:
+def progress_of(draft: Draft) -> ImportProgress:
     """Return the progress of a draft's import."""
     work = draft.work
     if work is None:
-        return Way(state="waiting")
+        return ImportProgress(state="waiting")
     if work.open:
-        return Way(state="reading", done=steps_done(work), total=work.total)
-    return Way(state=work.state, done=work.total, total=work.total, **work.result)
+        return ImportProgress(state="reading", done=steps_done(work), total=work.total)
+    return ImportProgress(state=work.state, done=work.total, total=work.total, **work.result)
 
 
 def mapping_as_json(mapping: Mapping) -> dict[str, Any]:

@@ -27,7 +27,7 @@ from instavis_core.shots import Shot as ShotRecord
 from instavis_core.terms import Purpose
 from instavis_io.tables import MappedRow, Mapping, TableErrors, mapped_rows, read_mapping
 
-KEPT_FOR = timedelta(days=1)
+KEEP_FOR = timedelta(days=1)
 AT_ONCE = 1000
 IMPORT = "import"
 
@@ -40,7 +40,7 @@ def keep_draft(lesson: Lesson, coach: Coach, name: str, chunks: Iterable[bytes],
 
 def drop_old_drafts(now: datetime) -> int:
     """Delete files that were not imported within a day; return how many."""
-    old = [d for d in Draft.objects.filter(created_at__lt=now - KEPT_FOR).select_related("work") if not _busy(d)]
+    old = [d for d in Draft.objects.filter(created_at__lt=now - KEEP_FOR).select_related("work") if not _busy(d)]
     for draft in old:
         forget_draft(draft)
     return len(old)
@@ -114,29 +114,31 @@ def _store(draft: Draft, mapping: Mapping, leave_out_bad: bool, now: datetime, s
     lesson = locked_lesson(draft.lesson_id)
     known = set(lesson.shots.values_list("shot_id", flat=True))
     block = Block.objects.create(lesson=lesson, purpose=Purpose.BASELINE, opened_at=now)
-    way = Stored()
+    outcome = Stored()
     with (
         DRAFTS.open(draft.key) as file,
         contextlib.closing(
-            _batches(mapped_rows(file, mapping, lesson.golfer, lesson.academy.zone), lesson, leave_out_bad, way, step)
+            _batches(
+                mapped_rows(file, mapping, lesson.golfer, lesson.academy.zone), lesson, leave_out_bad, outcome, step
+            )
         ) as batches,
     ):
         for batch in batches:
             stored = record_many(lesson, batch, now, block, known)
-            way.stored += stored
-            way.known += len(batch) - stored
-    if not way.stored and not way.known:
+            outcome.stored += stored
+            outcome.known += len(batch) - stored
+    if not outcome.stored and not outcome.known:
         raise InputError("file", Message("found-no-balls"), Message("bays-least-one-row-ball"))
-    if not way.stored:
+    if not outcome.stored:
         block.delete()
     source, values = mapping.source, {"mapping": mapping_as_json(mapping), "used_at": now}
     SourceMapping.objects.update_or_create(academy=lesson.academy, source=source, defaults=values)
     log_change(lesson, Aspect.SHOTS)
-    return way
+    return outcome
 
 
 def _batches(
-    rows: Iterable[MappedRow], lesson: Lesson, leave_out_bad: bool, way: Stored, step: Step
+    rows: Iterable[MappedRow], lesson: Lesson, leave_out_bad: bool, outcome: Stored, step: Step
 ) -> Generator[list[ShotRecord]]:
     """Yield shots in batches; an invalid row stops everything unless such rows are skipped."""
     batch: list[ShotRecord] = []
@@ -150,7 +152,7 @@ def _batches(
             except InputError as wrong_hand:
                 error = wrong_hand.at(row.line)
         if error is not None:
-            way.left_out += 1
+            outcome.left_out += 1
             errors.append(error)
             if not leave_out_bad and len(errors) >= 20:
                 raise TableErrors(errors)

@@ -102,9 +102,9 @@ def add_by_hand(request: CoachRequest, lesson_id: int, data: BallByHand) -> Stat
 
 
 @router.get("/bays/{bay_id}/tray", response={200: list[ShotOut], 404: Problems})
-def get_tray(request: CoachRequest, bay_id: int) -> QuerySet[Shot]:
+def get_unassigned(request: CoachRequest, bay_id: int) -> QuerySet[Shot]:
     """List the unassigned balls of a bay."""
-    return selectors.tray_of(bay_of(request.user, bay_id))[:MAX_MARKED]
+    return selectors.unassigned_in(bay_of(request.user, bay_id))[:MAX_MARKED]
 
 
 @router.post("/lessons/{lesson_id}/claim", response={200: list[ShotOut], 404: Problems, 422: Problems})

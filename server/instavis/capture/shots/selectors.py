@@ -36,7 +36,7 @@ class Balls:
     aside: frozenset[int]
 
     @property
-    def kept(self) -> CoreBlock:
+    def counted(self) -> CoreBlock:
         """Return the balls that the coach did not exclude."""
         return self.block.keep(~np.isin(np.arange(len(self.block)), list(self.aside)))
 
@@ -64,7 +64,7 @@ class Baseline:
     @property
     def other_blocks(self) -> list[CoreBlock]:
         """Return the blocks of other clubs, without excluded balls."""
-        return [balls.kept for balls in self.others.values()]
+        return [balls.counted for balls in self.others.values()]
 
 
 def shots_of(lesson: Lesson) -> QuerySet[Shot]:
@@ -100,7 +100,7 @@ def _baseline_shots(lesson: Lesson) -> QuerySet[Shot]:
     return shots_of(lesson).filter(block__purpose=Purpose.BASELINE)
 
 
-def tray_of(bay: Bay) -> QuerySet[Shot]:
+def unassigned_in(bay: Bay) -> QuerySet[Shot]:
     """Return the unassigned balls of a bay, in order."""
     return bay.shots.filter(lesson__isnull=True).order_by("pk")
 

@@ -129,7 +129,7 @@ def record_many(lesson: Lesson, records: Sequence[ShotRecord], now: datetime, bl
     return len(rows)
 
 
-def keep_in_tray(records: Sequence[ShotRecord], now: datetime, academy_id: int, origin: Origin) -> None:
+def store_unassigned(records: Sequence[ShotRecord], now: datetime, academy_id: int, origin: Origin) -> None:
     """Store balls that came while no lesson was active in the bay."""
     Shot.objects.bulk_create(
         Shot(

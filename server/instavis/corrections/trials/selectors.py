@@ -87,13 +87,13 @@ def read_trial(trial: Trial) -> TrialRead:
     values = complete(core.block, check_readings=False).columns.get(trial.primary)
     known = dict(zip(core.ids, values, strict=True)) if values is not None else {}
     read = dict(zip(core.ids, core.block.column(trial.primary), strict=True))
-    apart = {core.ids[i] for i in core.aside}
+    excluded = {core.ids[i] for i in core.aside}
     balls = []
     for place, shot in enumerate(shots):
         called, value = trial.call(place), float(known.get(shot.pk, np.nan))
         there = not np.isnan(value)
         inferred = there and bool(np.isnan(read[shot.pk]))
-        counts = bool(called) and shot.intent == called and there and shot.pk not in apart
+        counts = bool(called) and shot.intent == called and there and shot.pk not in excluded
         balls.append(
             TrialBall(
                 shot_id=shot.pk,

@@ -21,7 +21,7 @@ from instavis.capture.bridges.selectors import WaitingSource, waiting_sources
 from instavis.capture.devices import services as bays
 from instavis.capture.devices.models import Bay
 from instavis.capture.devices.selectors import RefusedGroup, bay_of, bay_of_lesson, refused_groups
-from instavis.capture.shots.selectors import tray_of
+from instavis.capture.shots.selectors import unassigned_in
 from instavis.corrections.selectors import active_correction
 from instavis.display.lessons.stations import StationState, stations_of
 from instavis.lessons import selectors, services
@@ -123,7 +123,7 @@ class LessonOut(LessonRow):
     @staticmethod
     def resolve_tray(lesson: Lesson) -> int:
         bay = _bay(lesson)
-        return tray_of(bay).count() if bay else 0
+        return unassigned_in(bay).count() if bay else 0
 
     @staticmethod
     def resolve_refused(lesson: Lesson) -> list[RefusedGroup]:

@@ -16,7 +16,7 @@ from redis.exceptions import RedisError
 
 from instavis.accounts.access import coaches
 from instavis.accounts.models import Coach
-from instavis.accounts.sessions import coach_of, kept_key
+from instavis.accounts.sessions import coach_of, stored_key
 from instavis.corrections.proofs.api import proof_out
 from instavis.lessons.events import Aspect, group_of
 from instavis.lessons.models import Lesson, LessonEvent
@@ -33,7 +33,7 @@ UNREACHABLE = (RedisError, OSError, RuntimeError)
 MAX_AT_ONCE = 200
 MAX_LINES = 24
 """Connections of one session in one process."""
-LOOK_SECONDS = 5.0
+CHECK_SECONDS = 5.0
 """How often a connection checks by itself whether it may still be open and whether a notification was lost."""
 
 
@@ -60,7 +60,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         if not await self._still_mine():
             await self._shut(NOT_YOURS)
             return
-        self.counted = kept_key(self.session_key)
+        self.counted = stored_key(self.session_key)
         self.lines[self.counted] += 1
         metrics.line_opened()
         if self.lines[self.counted] > MAX_LINES:
@@ -104,7 +104,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
 
     async def _look(self) -> None:
         while True:
-            await asyncio.sleep(LOOK_SECONDS)
+            await asyncio.sleep(CHECK_SECONDS)
             try:
                 if not await self._still_mine():
                     await self._shut(SESSION_ENDED)

@@ -21,9 +21,9 @@ def list_events(request: CoachRequest, lesson_id: int, after: int = 0) -> dict[s
     """Return at most 200 events after a cursor, as the live connection would send them."""
     lesson = lesson_of(request.user, lesson_id)
     events = list(lesson.events.filter(cursor__gt=after).values("cursor", "kind", "data")[:MAX_EVENTS])
-    apart = after > lesson.last_event or (events and events[0]["cursor"] > after + 1)
+    out_of_sync = after > lesson.last_event or (events and events[0]["cursor"] > after + 1)
     return {
-        "events": [] if apart else events,
+        "events": [] if out_of_sync else events,
         "proof": {"kind": "proof", "data": proof_out(lesson)},
-        "resync": {"kind": "resync", "cursor": lesson.last_event} if apart else None,
+        "resync": {"kind": "resync", "cursor": lesson.last_event} if out_of_sync else None,
     }

@@ -9,7 +9,7 @@ from instavis.capture.shots.selectors import baseline_balls
 from instavis.corrections.proofs.selectors import proof_ball_count
 from instavis.corrections.selectors import active_correction
 from instavis.knowledge.selectors import knowledge_for
-from instavis.lessons.kept import kept
+from instavis.lessons.cached import cached
 from instavis.lessons.models import Lesson
 from instavis.practice.models import TakeHome
 from instavis_core.message import Message
@@ -28,9 +28,9 @@ class StationState:
 def stations_of(lesson: Lesson) -> list[StationState]:
     """Return the stations in order."""
     intake = intake_of(lesson)
-    looks = sum(g != "not-seen" for g in grades_of(lesson).values())
+    answered = sum(g != "not-seen" for g in grades_of(lesson).values())
     correction = active_correction(lesson)
-    baseline, known = kept("baseline", lesson, lambda: _baseline(lesson))
+    baseline, known = cached("baseline", lesson, lambda: _baseline(lesson))
     proved = proof_ball_count(lesson, correction) if correction else 0
     written = TakeHome.objects.filter(lesson=lesson).exists()
     corrected = knowledge_for(lesson).label_of(correction.fault) if correction else Message("lesson-not-chosen")
@@ -40,10 +40,10 @@ def stations_of(lesson: Lesson) -> list[StationState]:
         StationState("baseline", baseline, known),
         StationState(
             "check",
-            Message("lesson-check-count", n=looks) if looks else Message("lesson-nothing-checked-yet"),
-            looks > 0,
+            Message("lesson-check-count", n=answered) if answered else Message("lesson-nothing-checked-yet"),
+            answered > 0,
         ),
-        StationState("cause", Message("lesson-ranked") if known or looks or intake else waiting, known),
+        StationState("cause", Message("lesson-ranked") if known or answered or intake else waiting, known),
         StationState("correct", corrected, correction is not None),
         StationState("prove", Message("lesson-ball-count", n=proved) if correction else waiting, proved > 0),
         StationState("take-home", Message("lesson-written") if written else Message("common-open"), written),

@@ -22,14 +22,14 @@ from instavis.lessons.models import Lesson
 
 logger = logging.getLogger(__name__)
 
-KEPT_SECONDS = 30 * 24 * 3600
+CACHE_SECONDS = 30 * 24 * 3600
 Result = TypeVar("Result")
 State = tuple[datetime, int, int, str]
 
 _calls: list[Callable[[int], None]] = []
 
 
-def kept(
+def cached(
     what: str, lesson: Lesson, work: Callable[[], Result], *given: object, among: Sequence[State] | None = None
 ) -> Result:
     """Return a cached result that depends on a lesson, its student's earlier lessons and further inputs.
@@ -45,7 +45,7 @@ def kept(
             return cast(Result, known)
     result = work()
     with contextlib.suppress(RedisError):
-        cache.set(key, result, KEPT_SECONDS)
+        cache.set(key, result, CACHE_SECONDS)
     return result
 
 
@@ -85,7 +85,7 @@ def once_by_this_code(what: str, work: Callable[[], None]) -> None:
     with contextlib.suppress(RedisError):
         if cache.get(key) is None:
             work()
-            cache.set(key, True, KEPT_SECONDS)
+            cache.set(key, True, CACHE_SECONDS)
 
 
 @functools.cache

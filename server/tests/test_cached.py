@@ -1,4 +1,4 @@
-"""What is worked out of a lesson is kept until something it rests on changes, and worked out before it is asked for."""
+"""Results of lessons are cached until an input changes, and computed ahead of time."""
 
 from datetime import date, timedelta
 
@@ -8,9 +8,8 @@ from django.db import OperationalError, transaction
 
 from instavis.accounts.models import Student
 from instavis.assessment.findings import selectors as findings
-from instavis.lessons import kept as keeping
+from instavis.lessons.cached import cached, once_by_this_code
 from instavis.lessons.events import Aspect, locked_lesson, log_change
-from instavis.lessons.kept import kept, once_by_this_code
 from instavis.lessons.models import Lesson
 from instavis.project import worker
 from instavis.reports import history
@@ -31,7 +30,7 @@ def work(times):
 
 
 def again(lesson, times, *given):
-    return kept("a test", Lesson.objects.get(pk=lesson.pk), work(times), *given)
+    return cached("a test", Lesson.objects.get(pk=lesson.pk), work(times), *given)
 
 
 def test_result_is_cached_until_the_lesson_changes(lesson, times):
@@ -63,7 +62,7 @@ def test_key_includes_earlier_lessons_and_handicap_only(lesson, times):
 
 def test_new_code_recomputes(lesson, times, monkeypatch):
     assert again(lesson, times) == 1
-    monkeypatch.setattr(keeping, "_code", lambda: "the-next-release")
+    monkeypatch.setattr(caching, "_code", lambda: "the-next-release")
     assert again(lesson, times) == 2
 
 
@@ -94,7 +93,7 @@ def test_record_is_computed_at_start_and_end_of_a_lesson(
     api, coach, student, monkeypatch, django_capture_on_commit_callbacks
 ):
     called = []
-    monkeypatch.setattr(keeping, "_calls", [called.append])
+    monkeypatch.setattr(caching, "_calls", [called.append])
     with django_capture_on_commit_callbacks(execute=True):
         begun = api("post", "/v1/lessons", {"student_id": student.pk}, 201)
     assert called == [student.pk]
@@ -110,7 +109,7 @@ def test_lesson_ends_while_the_queue_is_down(api, lesson, monkeypatch, django_ca
     def away(_):
         raise OSError("no queue")
 
-    monkeypatch.setattr(keeping, "_calls", [away])
+    monkeypatch.setattr(caching, "_calls", [away])
     with django_capture_on_commit_callbacks(execute=True):
         assert api("patch", f"/v1/lessons/{lesson.pk}", {"ended": True})["ended_at"]
     assert "no queue" in caplog.text
@@ -148,7 +147,7 @@ def test_upgrade_recomputes_active_students_once(coach, student, lesson, monkeyp
     for _ in range(2):
         once_by_this_code("records", lambda: called.extend(who_comes(now)))
     assert called == [student.pk]
-    monkeypatch.setattr(keeping, "_code", lambda: "the-next-release")
+    monkeypatch.setattr(caching, "_code", lambda: "the-next-release")
     once_by_this_code("records", lambda: called.extend(who_comes(now)))
     assert called == [student.pk, student.pk]
 
