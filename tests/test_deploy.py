@@ -178,7 +178,7 @@ def test_doctor_reports_a_healthy_site(proxied, root, tmp_path):
         [root / "instavis", "doctor", "--site", address], env=environment, capture_output=True, text=True, check=False
     )
     assert result.returncode == 0, result.stdout
-    assert "live lines pass the proxy" in result.stdout
+    assert "live connections pass the proxy" in result.stdout
     assert "knows that it is behind TLS" in result.stdout
     assert "no proxy is trusted" in result.stdout  # INSTAVIS_PROXIES was left out here
     wrong = subprocess.run(

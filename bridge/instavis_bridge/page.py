@@ -64,7 +64,7 @@ def _handler(bridge: Bridge, key: str) -> type[BaseHTTPRequestHandler]:
                 length = int(self.headers.get("Content-Length") or 0)
                 asked: Any = json.loads(self.rfile.read(min(length, MAX_BYTES)))
                 if not secrets.compare_digest(str(asked.get("key", "")), key):
-                    self._answer(403, "text/plain", "This page is too old: load it anew.")
+                    self._answer(403, "text/plain", "This page is outdated. Reload it.")
                     return
                 changed = _asked(bridge, asked)
             except (ValueError, AttributeError):

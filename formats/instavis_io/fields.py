@@ -19,9 +19,9 @@ MAX_KEY = 2**31 - 1
 
 def _aware(moment: datetime) -> datetime:
     if moment.tzinfo is None:
-        raise PydanticCustomError("moment", "a moment with its zone, such as 2026-05-04T09:12:31Z")
+        raise PydanticCustomError("moment", "a time with its zone, such as 2026-05-04T09:12:31Z")
     if not EARLIEST <= moment < LATEST:
-        raise PydanticCustomError("moment", "a moment from 1970 to 2200")
+        raise PydanticCustomError("moment", "a time from 1970 to 2200")
     return moment
 
 

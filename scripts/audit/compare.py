@@ -25,5 +25,5 @@ def audit(root: Path, place: Path) -> int:
         print(finding.line())
     print(f"{len(packages)} packages, {len(advisories)} advisories (newest {newest[:10]}): {len(found)} found.")
     if newest[:10] < (datetime.now(UTC) - OLD).date().isoformat():
-        print("The advisories are more than three months old: bring newer ones.")
+        print("The advisories are more than three months old. Get newer ones.")
     return 1 if found else 0

@@ -143,7 +143,7 @@ def make_ready(folder: Path, loader: Loader, *wanted: str) -> str:
         try:
             status = process.wait()
         except KeyboardInterrupt:
-            say("stopping as soon as the tables are complete")
+            say("stopping once the tables are complete")
             process.wait()
             raise
         for text in (result, complaints):

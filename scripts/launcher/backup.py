@@ -33,7 +33,7 @@ def backup(arguments: list[str]) -> int:
     parser.add_argument("--new-key", type=Path, metavar="KEYFILE", help="make a key and print its public half")
     options = parser.parse_args(arguments)
     if (options.file is None) == (options.new_key is None):
-        parser.error("expected where to write, or --new-key KEYFILE")
+        parser.error("expected a file to write, or --new-key KEYFILE")
     if options.new_key:
         return _run(lambda: f"{options.new_key}: keep it elsewhere; seal with --for {make_key(options.new_key)}")
     readers = options.readers or os.environ.get("INSTAVIS_BACKUP_FOR", "").split()

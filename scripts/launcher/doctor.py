@@ -124,7 +124,7 @@ def _disk(folder: Path) -> Iterator[Finding]:
     free = shutil.disk_usage(place).free
     result = f"{free / 1024**3:.1f} GiB free at {place}"
     if free < GOOD_FREE:
-        yield Finding(result, "Balls cannot be kept on a full disk: make room.", bad=free < MIN_FREE)
+        yield Finding(result, "Balls cannot be stored on a full disk. Free some space.", bad=free < MIN_FREE)
     else:
         yield Finding(result)
 
@@ -152,7 +152,7 @@ def _port(folder: Path) -> Iterator[Finding]:
         except OSError as error:
             yield Finding(
                 f"{host}:{port} cannot be listened at ({error.strerror})",
-                "Another program has it: end that, or set INSTAVIS_PORT or INSTAVIS_BIND.",
+                "Another program uses it. Stop that program, or set INSTAVIS_PORT or INSTAVIS_BIND.",
                 bad=True,
             )
             return
@@ -185,7 +185,9 @@ def _database(folder: Path) -> Iterator[Finding]:
     yield from _rights(access)
     off = abs(float(access.ask("information_schema", "SELECT UNIX_TIMESTAMP(NOW(6))")[0][0]) - time.time())
     if off > MAX_SECONDS_OFF:
-        yield Finding(f"the database's clock is {off:.0f} s off this machine's", "Let both keep time by NTP.", bad=True)
+        yield Finding(
+            f"the database's clock is {off:.0f} s off this machine's", "Synchronize both clocks with NTP.", bad=True
+        )
     else:
         yield Finding("the database's clock agrees with this machine's")
 
@@ -217,7 +219,9 @@ def _redis() -> Iterator[Finding]:
     try:
         result = Client.from_url(named, socket_timeout=ASK_SECONDS, socket_connect_timeout=ASK_SECONDS).info("server")
     except (RedisError, ValueError) as error:
-        yield Finding(f"Redis does not answer: {error}", "Is it running, and is INSTAVIS_REDIS_URL right?", bad=True)
+        yield Finding(
+            f"Redis does not answer: {error}", "Check that it runs and that INSTAVIS_REDIS_URL is right.", bad=True
+        )
         return
     version = str(result["redis_version"])
     if tuple(int(n) for n in version.split(".")[:2]) < OLDEST_REDIS:
@@ -252,18 +256,20 @@ def _names() -> Iterator[Finding]:
     for host in os.environ.get("INSTAVIS_HOSTS", "127.0.0.1,localhost").split(","):
         name = host.strip().lstrip(".")
         if name == "*":
-            yield Finding("INSTAVIS_HOSTS is *", "Name the hosts: otherwise links can be made to lead elsewhere.", True)
+            yield Finding("INSTAVIS_HOSTS is *", "Name the hosts, or links can be forged to lead elsewhere.", True)
             continue
         try:
             socket.getaddrinfo(name, None)
         except OSError:
-            yield Finding(f"{name} is not known to DNS", "Links with it lead nowhere: set the name up, or mend it.")
+            yield Finding(
+                f"{name} is not known to DNS", "Links with this name do not work. Set up the name, or correct it."
+            )
         else:
             yield Finding(f"{name} is known")
     if os.environ.get("INSTAVIS_HTTPS") == "1" and not os.environ.get("INSTAVIS_PROXIES"):
         yield Finding(
             "behind a TLS proxy, but no proxy is trusted",
-            "Set INSTAVIS_PROXIES to its address: without it everybody seems to come from there.",
+            "Set INSTAVIS_PROXIES to its address; otherwise everyone seems to come from there.",
         )
     synchronised = (
         subprocess.run(
@@ -285,7 +291,7 @@ def _site(site: str | None) -> Iterator[Finding]:
         return
     parts = urlsplit(site)
     if parts.scheme not in ("http", "https") or not parts.hostname:
-        yield Finding(f"{site} is no address", "Give it as coaches type it: https://coach.example", bad=True)
+        yield Finding(f"{site} is no address", "Write it as coaches type it: https://coach.example", bad=True)
         return
     try:
         with urllib.request.urlopen(f"{site.rstrip('/')}/healthz", timeout=ASK_SECONDS) as answer:
@@ -327,9 +333,9 @@ def _lines_pass(host: str, port: int, scheme: str) -> Finding:
     except OSError as error:
         first = str(error)
     if " 101 " in first:
-        return Finding("live lines pass the proxy")
+        return Finding("live connections pass the proxy")
     return Finding(
         f"live lines do not pass the proxy ({first})",
-        "Let it pass Upgrade and Connection, and the Host as it was asked (docs/serving.md).",
+        "Let it pass Upgrade, Connection and the original Host (docs/serving.md).",
         bad=True,
     )

@@ -149,7 +149,7 @@ def free_port(wanted: int = 0) -> int:
             except OSError:
                 continue
             return probe.getsockname()[1]
-    raise DatabaseError("No free port on the loopback address.")
+    raise DatabaseError("There is no free port on the loopback address.")
 
 
 def _install(data: Path, temporary: Path) -> None:

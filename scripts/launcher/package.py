@@ -40,7 +40,7 @@ def write(access: Access, folder: Path, file: Path) -> str:
         with access.scratch(dump):
             tables = access.tables(access.scratch_name)
         if not tables:
-            raise BackupError("the academy has no tables: start it once with serve.")
+            raise BackupError("the academy has no tables. Start it once with serve.")
         part = file.with_name(file.name + ".part")
         part.touch(mode=0o600)
         try:

@@ -106,7 +106,7 @@ def _moments(clips: list[Measured]) -> Table:
             result = [f"{np.mean(v):+.0f} ± {np.std(v):.0f}, worst {max(map(abs, v)):.0f}" for v in missed.values()]
             rows.append([view, "with sound" if heard else "without", *result])
     head = ["view", "strike", *(f"{m} [ms]" for m in MOMENTS)]
-    return Table("Moments; wanted top ± 17 ms, impact ± 17 ms with sound, ± 33 ms without", head, rows)
+    return Table("Moments; targets: top ± 17 ms, impact ± 17 ms with sound, ± 33 ms without", head, rows)
 
 
 def _grades(clips: list[Measured]) -> Table:

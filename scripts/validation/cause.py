@@ -179,7 +179,7 @@ def _all() -> list[Case]:
 def _calibration() -> Table:
     rows = [[word, f"{p:.2f}", f"{true:.2f}", n] for word, p, true, n in reliability(_all())]
     return Table(
-        "Is a word true as often as it says? (no fault, one or two; three eyes)",
+        "Is a word true as often as stated? (no fault, one or two; three eyes)",
         ["word", "said", "true", "statements"],
         rows,
     )

@@ -115,5 +115,5 @@ def tables() -> list[Table]:
     clubs = [[name, *(f"{share:.2f}" for share in by_clubs(name))] for name in SETS]
     return [
         wrong,
-        Table("Several clubs, no look: the fault is first / among the first two", ["balls", "first", "two"], clubs),
+        Table("Several clubs, no check: the fault is first / among the first two", ["balls", "first", "two"], clubs),
     ]

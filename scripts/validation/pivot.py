@@ -96,7 +96,7 @@ def _marks() -> Table:
                 opposite.append(abs(place - dose) == 1)
         rows.append([name, *(_share(right[d]) for d in (1.0, 0.5, 0.0)), _share(opposite)])
     return Table(
-        "Marks by an instrument against the doses that were made",
+        "Marks by an instrument compared with the true doses",
         ["", "done is marked done", "partly as partly", "missed as missed", "the opposite mark"],
         rows,
     )

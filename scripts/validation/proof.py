@@ -142,7 +142,7 @@ def _interval() -> Table:
         at = np.median(np.array(widths), axis=0)
         rows.append([name, _share(held), f"{at[0]:.2f}", f"{at[1]:.2f}"])
     header = ["scatter, form .35, movement on 60 %", "holds at all 60 looks", "half width at 20 [SD]", "at 60"]
-    return Table("The interval of what a full movement is worth (wanted ≥ .93)", header, rows)
+    return Table("The interval of the effect of a full movement (target ≥ .93)", header, rows)
 
 
 def _ruled_out() -> Table:

@@ -34,7 +34,7 @@ def tables() -> list[Table]:
             covered = np.mean([c.low <= 0 <= c.high for c in centres])
             rows.append([name, n, f"{covered:.3f}", f"{_ellipse_share(draw, n):.3f}"])
     coverage = Table(
-        "Share of 95 % intervals that hold the middle, of 90 % ellipses that hold the next ball",
+        "Share of 95 % intervals that contain the center, and of 90 % ellipses that contain the next ball",
         ["scatter", "balls", "interval", "ellipse"],
         rows,
     )

@@ -36,7 +36,7 @@ def main(arguments: list[str] | None = None) -> int:
                 print(f"stand-in monitor: writes to {link.place}", flush=True)
             Monitor(link, controls, options).run()
     except TokenRefused:
-        print("stand-in monitor: the server refuses this token.", file=sys.stderr)
+        print("stand-in monitor: the server refused this token.", file=sys.stderr)
         return 1
     except KeyboardInterrupt:
         return 0
@@ -108,7 +108,7 @@ def _outlet(options: argparse.Namespace) -> DeviceLink | Outlet:
     if options.shape:
         return SHAPES[options.shape](dialects()[options.dialect], options.to or "0")
     if not options.server or not (options.token or options.token_file):
-        raise SystemExit("stand-in monitor: --server and --token (or --token-file) are wanted, or --as and --to.")
+        raise SystemExit("stand-in monitor: --server and --token (or --token-file) are required, or --as and --to.")
     token = options.token or Path(options.token_file).read_text().strip()
     return DeviceLink(server=options.server.rstrip("/"), token=token)
 

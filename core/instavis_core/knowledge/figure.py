@@ -122,7 +122,7 @@ def load_figure_from(read: Callable[[str], str]) -> FigureTable:
     for row in raw.get("look", ()):
         look = row.get("id")
         if look not in checks:
-            raise KnowledgeError(f"figure.toml: look.id is {look!r}, expected the id of a look")
+            raise KnowledgeError(f"figure.toml: look.id is {look!r}, expected the id of a check")
         for field, allowed in (("at", motion.moments), ("view", VIEWS), ("line", LINES)):
             if row.get(field) not in allowed:
                 raise KnowledgeError(f"figure.toml: {look}.{field} is {row.get(field)!r}, expected {allowed}")

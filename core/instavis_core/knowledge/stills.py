@@ -87,7 +87,7 @@ def _measure(row: dict[str, Any], landmarks: dict[str, Message]) -> StillMeasure
         return KnowledgeError(f"stills.toml: {look}.{field} is {row.get(field)!r}, expected {expected}")
 
     if look not in checks:
-        raise refuse("look", "the id of a look")
+        raise refuse("look", "the id of a check")
     if row.get("quantity") not in POINTS:
         raise refuse("quantity", f"one of {', '.join(POINTS)}")
     points = tuple(row.get("points", ()))

@@ -128,7 +128,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(FilesAwayError)
     def _files_away(request: HttpRequest, error: FilesAwayError) -> JsonResponse:
-        logger.warning("the place of files did not answer %s %s: %s", request.method, request.path, error)
+        logger.warning("the file storage did not answer %s %s: %s", request.method, request.path, error)
         return busy(Message("server-file-storage-unavailable-nothing-saved"))
 
     @api.exception_handler(RedisError)

@@ -63,7 +63,7 @@ def call(group: str, message: dict[str, Any]) -> None:
         send = layer.publish if isinstance(layer, Layer) else async_to_sync(layer.group_send)
         send(group, message)
     except (RedisError, OSError) as error:
-        logger.warning("lines of %s were not called: %s", group, error)
+        logger.warning("connections of %s were not notified: %s", group, error)
 
 
 def coach_group(coach_id: int) -> str:

@@ -55,6 +55,6 @@ def carry_out(now: datetime) -> dict[str, int]:
         try:
             gone[name] = rule(now)
         except Exception:
-            logger.exception("%s could not be taken away", name)
+            logger.exception("%s could not be deleted", name)
     logger.info("retention", extra={"gone": gone})
     return gone

@@ -42,7 +42,7 @@ class WorkFailed(Exception):
 
     def __init__(self, result: dict[str, Any]) -> None:
         self.result = result
-        super().__init__("the work cannot be done")
+        super().__init__("the task cannot be done")
 
 
 class Step:
@@ -119,7 +119,7 @@ def do(work_id: int, now: datetime) -> None:
         if work is None or not work.open:
             return
         if work.begun >= MAX_BEGINNINGS:
-            logger.error("work %s (%s) ended its worker %s times and is given up", work.pk, work.kind, work.begun)
+            logger.error("task %s (%s) ended its worker %s times and is given up", work.pk, work.kind, work.begun)
             _end(work, Work.State.FAILED, {}, now)
             return
         Work.objects.filter(pk=work.pk).update(state=Work.State.RUNNING, begun=work.begun + 1)
@@ -131,7 +131,7 @@ def do(work_id: int, now: datetime) -> None:
         except Cancelled:
             _end(work, Work.State.CANCELLED, {}, now)
         except FilesAwayError as error:  # not the task's fault: a later round retries it
-            logger.warning("work %s (%s) waits: %s", work.pk, work.kind, error)
+            logger.warning("task %s (%s) waits: %s", work.pk, work.kind, error)
             Work.objects.filter(pk=work.pk).update(state=Work.State.WAITING, begun=work.begun)
         except WorkFailed as failure:
             _end(work, Work.State.FAILED, failure.result, now)
@@ -177,7 +177,7 @@ def _call_a_worker(work_id: int, kind: str) -> None:
         for call in _calls:
             call(work_id, _queues.get(kind, QUICK))
     except Exception as error:
-        logger.warning("no worker could be called to work %s: %s", work_id, error)
+        logger.warning("no worker could be notified of task %s: %s", work_id, error)
 
 
 def _end(work: Work, state: str, result: dict[str, Any], now: datetime) -> None:

@@ -1,7 +1,7 @@
 shots-golfers-hand = { $hand }, the golfer's hand
 shots-known-field-plain-text-number = a known field, or a plain text or number
 shots-list-shot-records = a list of shot records
-shots-moment-1970-2200 = a moment from 1970 to 2200
+shots-moment-1970-2200 = a time from 1970 to 2200
 shots-moment-such-2026-05-04t09 = a moment such as 2026-05-04T09:12:31Z
 shots-most-30-further-fields-names = at most 30 further fields with names of at most 60 characters
 shots-most-records = at most { $most } records

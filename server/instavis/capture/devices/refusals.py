@@ -44,7 +44,7 @@ def as_text(raw: Any) -> str:
     try:
         return json.dumps(raw, sort_keys=True)
     except RecursionError:
-        return json.dumps("a record nested too deeply to be written down")
+        return json.dumps("a record nested too deeply to be stored")
 
 
 def digest_of(text: str) -> str:

@@ -100,7 +100,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
                     await self.channel_layer.group_add(group, self.channel_name)
                     self.groups_joined.append(group)
         except UNREACHABLE as error:
-            logger.warning("a line of lesson %s looks for itself: %s", self.lesson_id, error)
+            logger.warning("a connection to lesson %s polls: %s", self.lesson_id, error)
 
     async def _look(self) -> None:
         while True:
@@ -113,7 +113,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
                 await self._catch_up()
                 self._prove()
             except Exception as error:  # the database is unavailable: later
-                logger.warning("a line of lesson %s could not look: %s", self.lesson_id, error)
+                logger.warning("a connection to lesson %s could not read the log: %s", self.lesson_id, error)
 
     def _begin(self, work: Coroutine[Any, Any, None]) -> asyncio.Task[None]:
         task = asyncio.create_task(work)
