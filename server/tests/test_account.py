@@ -114,7 +114,7 @@ def test_unknown_browser_causes_one_notice(coach):
 
 
 def test_number_of_notices_is_limited(coach, monkeypatch):
-    monkeypatch.setattr(notices, "KEPT", 3)
+    monkeypatch.setattr(notices, "MAX_NOTICES", 3)
     for n in range(5):
         notices.tell(coach, "passkey-added", timezone.now(), f"Key {n}")
     assert [notice.detail for notice in coach.notices.all()] == ["Key 4", "Key 3", "Key 2"]

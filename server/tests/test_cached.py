@@ -8,6 +8,7 @@ from django.db import OperationalError, transaction
 
 from instavis.accounts.models import Student
 from instavis.assessment.findings import selectors as findings
+from instavis.lessons import cached as caching
 from instavis.lessons.cached import cached, once_by_this_code
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson

@@ -90,7 +90,7 @@ def test_desk_gets_no_events_of_a_lesson(api, coach, lesson, device, balls, numb
 @pytest.mark.parametrize("called", [True, False])
 def test_coach_who_becomes_desk_is_disconnected(api, coach, lesson, device, balls, numbered, called, monkeypatch):
     """At once when the line can be called, else within one look."""
-    monkeypatch.setattr(consumers, "LOOK_SECONDS", 60 if called else 0.05)
+    monkeypatch.setattr(consumers, "CHECK_SECONDS", 60 if called else 0.05)
     head = Coach.objects.create_user(username="other-head", academy=coach.academy, role="head")
 
     async def messages_sent():
@@ -224,7 +224,7 @@ def test_connection_polls_without_notifications(api, lesson, device, balls, numb
         raise trouble("two lines made a lost connection anew at once")
 
     monkeypatch.setattr(get_channel_layer(), "group_add", lost)
-    monkeypatch.setattr(consumers, "LOOK_SECONDS", 0.05)
+    monkeypatch.setattr(consumers, "CHECK_SECONDS", 0.05)
     result = hear(lesson, api, lambda: device(numbered(balls(1))), 2)
     assert [message["kind"] for message in result] == ["ball", "proof"]
 
@@ -331,7 +331,7 @@ def test_connection_closes_with_its_session(api, lesson):
 
 def test_connection_checks_the_log_periodically(api, coach, lesson, device, balls, numbered, monkeypatch):
     """When no call comes through it finds balls by itself, and that its coach has left."""
-    monkeypatch.setattr(consumers, "LOOK_SECONDS", 0.05)
+    monkeypatch.setattr(consumers, "CHECK_SECONDS", 0.05)
     monkeypatch.setattr(events, "call", lambda group, message: None)
 
     async def alone():
@@ -353,7 +353,7 @@ def test_screen_ahead_of_the_log_gets_resync(api, lesson, device, balls, numbere
     device(numbered(balls(6)))
     after = 40
     if log == "shortened":
-        monkeypatch.setattr(events, "MAX_KEPT", 2)
+        monkeypatch.setattr(events, "MAX_EVENTS", 2)
         assert events.shorten_logs() == 4
         after = 1
     [result] = async_to_sync(listen)(f"/ws/lessons/{lesson.pk}?after={after}", api, 1)

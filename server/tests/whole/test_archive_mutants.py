@@ -24,7 +24,7 @@ from instavis.reports.day import day_of
 from instavis.reports.history import history_of
 from instavis_core.errors import InputError
 
-from .test_archives import day_page
+from .test_archives import document_of_lesson
 
 MUTANTS = int(os.environ.get("INSTAVIS_MUTANTS", "90"))
 """How many of some thousand are tried; all of them by hand."""
@@ -81,7 +81,7 @@ def mutant(document: dict, path: tuple, value) -> dict:
 
 
 def test_mutated_archives_break_no_page(full, coach):
-    document = {**day_page(full), "stills": []}
+    document = {**document_of_lesson(full), "stills": []}
     every = [(path, value) for path in places(document) if path for value in [*VALUES, Undo]]
     assert len(every) > 4000
     chosen = np.random.default_rng(20261126).permutation(len(every))[:MUTANTS]

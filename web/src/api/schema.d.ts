@@ -1096,10 +1096,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Tray
+         * Get Unassigned
          * @description List the unassigned balls of a bay.
          */
-        get: operations["instavis_capture_shots_api_get_tray"];
+        get: operations["instavis_capture_shots_api_get_unassigned"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4251,14 +4251,14 @@ export interface components {
              * @enum {string}
              */
             kind: "ball";
-            data: components["schemas"]["BallTold"];
+            data: components["schemas"]["BallState"];
         };
         /**
-         * BallTold
+         * BallState
          * @description The current state of a ball; ``marked`` names the fields that a coach has just marked, and is missing for a new
          *     ball.
          */
-        BallTold: {
+        BallState: {
             /** Id */
             id: number;
             /** Number */
@@ -5111,10 +5111,10 @@ export interface components {
             complete: boolean;
         };
         /**
-         * WayOut
+         * ImportProgressOut
          * @description The progress of an import; ``state`` is waiting, reading, done, cancelled or failed.
          */
-        WayOut: {
+        ImportProgressOut: {
             /** State */
             state: string;
             /** Done */
@@ -6423,6 +6423,23 @@ export interface components {
             note: string;
         };
         /**
+         * CheckPicture
+         * @description A drawn check: view, moment, its line or mark with ink, and every answer.
+         */
+        CheckPicture: {
+            /** Look */
+            look: string;
+            /** View */
+            view: string;
+            /** Moment */
+            moment: string;
+            line_ink: components["schemas"]["Ink"];
+            /** Line Label */
+            line_label: string;
+            /** Grades */
+            grades: components["schemas"]["GradePicture"][];
+        };
+        /**
          * GradePicture
          * @description One answer drawn on its sheet; an answer that is not OK has a different body color.
          */
@@ -6447,23 +6464,6 @@ export interface components {
          * @enum {string}
          */
         Ink: "ground" | "line" | "shaft" | "body" | "fault" | "rim" | "ball" | "mark";
-        /**
-         * LookPicture
-         * @description A drawn check: view, moment, its line or mark with ink, and every answer.
-         */
-        LookPicture: {
-            /** Look */
-            look: string;
-            /** View */
-            view: string;
-            /** Moment */
-            moment: string;
-            line_ink: components["schemas"]["Ink"];
-            /** Line Label */
-            line_label: string;
-            /** Grades */
-            grades: components["schemas"]["GradePicture"][];
-        };
         /**
          * Stroke
          * @description Round-ended lines of one ink and width [cm] between points right and up [m]; a dot is a line of zero length.
@@ -8007,25 +8007,16 @@ export interface components {
             home: components["schemas"]["HomeOut"];
         };
         /**
-         * BallSeen
-         * @description A ball hit in practice, as the student saw it.
-         */
-        BallSeen: {
-            start?: components["schemas"]["Side"] | null;
-            curve?: components["schemas"]["Side"] | null;
-            contact?: components["schemas"]["Contact"] | null;
-        };
-        /**
          * Contact
          * @description How a ball was struck, as a student feels it.
          * @enum {string}
          */
         Contact: "solid" | "thin" | "fat" | "toe" | "heel";
         /**
-         * EntryTold
+         * EntryIn
          * @description One practice by the phone's clock; ``entry_id`` is the phone's own id and is stored once.
          */
-        EntryTold: {
+        EntryIn: {
             /** Entry Id */
             entry_id: string;
             /**
@@ -8059,7 +8050,7 @@ export interface components {
              * Balls
              * @default []
              */
-            balls: components["schemas"]["BallSeen"][];
+            balls: components["schemas"]["PracticeBall"][];
             /**
              * Pain
              * @description What stopped it.
@@ -8074,10 +8065,10 @@ export interface components {
             note: string;
         };
         /**
-         * LogTold
+         * LogIn
          * @description Practice log, as a phone sends it.
          */
-        LogTold: {
+        LogIn: {
             /**
              * Sent At
              * Format: date-time
@@ -8085,7 +8076,16 @@ export interface components {
              */
             sent_at: string;
             /** Entries */
-            entries: components["schemas"]["EntryTold"][];
+            entries: components["schemas"]["EntryIn"][];
+        };
+        /**
+         * PracticeBall
+         * @description A ball hit in practice, as the student saw it.
+         */
+        PracticeBall: {
+            start?: components["schemas"]["Side"] | null;
+            curve?: components["schemas"]["Side"] | null;
+            contact?: components["schemas"]["Contact"] | null;
         };
         /**
          * Side
@@ -8360,10 +8360,10 @@ export interface components {
             name: string;
         };
         /**
-         * GradedLook
+         * AnsweredCheck
          * @description A check as the coach answered it, and the truth.
          */
-        GradedLook: {
+        AnsweredCheck: {
             /** Look */
             look: string;
             /** Label */
@@ -8402,7 +8402,7 @@ export interface components {
             /** Balls */
             balls: number;
             /** Looks */
-            looks: components["schemas"]["GradedLook"][];
+            looks: components["schemas"]["AnsweredCheck"][];
             /** Looks Right */
             looks_right: number;
             /** Corrected */
@@ -12810,7 +12810,7 @@ export interface operations {
             };
         };
     };
-    instavis_capture_shots_api_get_tray: {
+    instavis_capture_shots_api_get_unassigned: {
         parameters: {
             query?: never;
             header?: never;
@@ -13219,7 +13219,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WayOut"];
+                    "application/json": components["schemas"]["ImportProgressOut"];
                 };
             };
             /** @description Not Found */
@@ -13286,7 +13286,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WayOut"];
+                    "application/json": components["schemas"]["ImportProgressOut"];
                 };
             };
             /** @description Not Found */
@@ -14648,7 +14648,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LookPicture"];
+                    "application/json": components["schemas"]["CheckPicture"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18271,7 +18271,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LogTold"];
+                "application/json": components["schemas"]["LogIn"];
             };
         };
         responses: {
