@@ -39,7 +39,7 @@ class Server:
                 what = self.path.rpartition("/")[2]
                 body = json.loads(self.rfile.read(int(self.headers["Content-Length"])))
                 status = outer.answer(what, body) or 200
-                result = outer.answer(what, body) if status == 200 else {"errors": [{"message": f"refused {status}"}]}
+                result = outer.body_for(what, body) if status == 200 else {"errors": [{"message": f"refused {status}"}]}
                 if what == "rows" and status == 200 and outer.lose_answers:
                     outer.lose_answers -= 1
                     self.connection.close()
@@ -57,7 +57,7 @@ class Server:
         threading.Thread(target=self.http.serve_forever, daemon=True).start()
         self.address = f"http://127.0.0.1:{self.http.server_port}"
 
-    def answer(self, what: str, body: dict) -> dict:
+    def body_for(self, what: str, body: dict) -> dict:
         if what == "pair":
             return {"device": body["name"], "bay": "Mat one", "token": "iv_secret"}
         if what == "here":

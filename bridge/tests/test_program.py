@@ -100,7 +100,7 @@ def test_permanently_refused_row_blocks_nothing(run, server, place):
 def test_second_bridge_on_one_folder_is_refused(run, server, place, tmp_path):
     run()
     other = Bridge(tmp_path, Settings(server=server.address, token="x", source=str(place)))
-    until(lambda: run is not None and (other._look() or "Another bridge" in other.status()["problem"]))
+    until(lambda: run is not None and (other._scan() or "Another bridge" in other.status()["problem"]))
     with only_one(tmp_path / "lock"), pytest.raises(AnotherOneError):
         only_one(tmp_path / "lock")
 

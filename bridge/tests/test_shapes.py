@@ -117,8 +117,8 @@ def test_headings_apply_to_the_rows_below(run, server, place):
 def test_unreadable_file_is_reported_within_ten_seconds(run, server, place, name, text, message):
     sentence = []
     server.answer = lambda what, body: sentence.append(body["problem"]) if what == "here" else None
-    plain = server.answer
-    server.answer = lambda what, body: {
+    plain = server.body_for
+    server.body_for = lambda what, body: {
         **plain(what, body),
         **({"stored": 0, "no_balls": len(body["rows"])} if what == "rows" else {}),
     }

@@ -89,7 +89,7 @@ def test_verdict_states_value_direction_and_gate_side(proved, hand):
     inside, outside = proved(1.0, ["done"], 5, hand, sd=0.0), proved(8.0, ["done"], 5, hand, sd=0.0)
     for proof, value, place in ((inside, 1.0, "prove-inside"), (outside, 8.0, "prove-outside")):
         gate = next(r.values for r in proof.verdicts[0].reasons if r.code == "prove-gate")
-        shown = gate["said"].values["told"].values
+        shown = gate["said"].values["text"].values
         assert (shown["size"], shown["side"], gate["where"]) == (value, "in-to-out", place)
 
 

@@ -97,7 +97,7 @@ def test_stage_probability_is_a_beta_posterior():
     rng = np.random.default_rng(8)
     share = float((rng.beta(4.5, 1.5, 400_000) >= 4 / 6).mean())
     advice = advise(_run("+++-+"), "half", False, "chance")
-    assert advice.reason.values["told"].values["chance"] == pytest.approx(share, abs=0.005)
+    assert advice.reason.values["text"].values["chance"] == pytest.approx(share, abs=0.005)
 
 
 def test_caches_change_no_result():

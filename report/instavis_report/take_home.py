@@ -166,7 +166,7 @@ def _correction(facts: TakeHomeFacts) -> list[Message]:
 
 def feel_line(feel: Felt) -> Message:
     """Return the feel of the movement in one line."""
-    return Message("take-home-feel", feel=feel.label.lower(), how=feel.how)
+    return Message("take-home-feel", way=feel.label.lower(), how=feel.how)
 
 
 def _proven(facts: TakeHomeFacts) -> list[Message]:

@@ -66,7 +66,7 @@ def check_text(known: Check, grades: tuple[str, ...]) -> Message:
     """Return the text for an answered check."""
     answers = [Message.entry(f"answer-{grade}", grade.replace("-", " ")) for grade in grades]
     return (
-        Message("cause-answer", label=known.label, answers=answers[0])
+        Message("cause-answer", label=known.label, seen=answers[0])
         if len(set(answers)) == 1
         else Message("cause-coaches-disagree", label=known.label, join=joined(answers, "or"))
     )

@@ -185,21 +185,18 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
 
     checks = file("checks.toml")
     check_rows = checks.rows("check", model.Check)
-    _check_checks(checks, check_rows)
+    _check_grades(checks, check_rows)
     for raw, check in zip(checks.tables["check"], check_rows, strict=True):
         for grade, speaks in check.speaks.items():
             if grade not in check.grades:
                 raise checks.refuse(raw, f"speaks.{grade}", f"is not one of {', '.join(check.grades)}")
             _check_speaks(checks, raw, f"speaks.{grade}", speaks, ids)
-
     windows = file("windows.toml")
     window_rows = windows.rows("window", model.Window)
+    grades = {c.id: c.grades for c in check_rows}
     for raw, window in zip(windows.tables["window"], window_rows, strict=True):
-        if (
-            window.look not in (checks_by_id := {c.id: c for c in check_rows})
-            or window.grade not in checks_by_id[window.look].grades
-        ):
-            raise windows.refuse(raw, "grade", f"is {window.grade!r} of {window.look!r}, expected a grade of a look")
+        if window.grade not in grades.get(window.look, ()):
+            raise windows.refuse(raw, "grade", f"is {window.grade!r} of {window.look!r}, expected an answer of a check")
         if (window.above is None) == (window.below is None):
             raise windows.refuse(raw, "above", "expected either above or below")
         if not math.isfinite(window.bound) or abs(window.bound) > 180:
@@ -379,7 +376,7 @@ def _check_effects(source: _File, table: str, rows: list[model.Cause]) -> None:
             raise source.refuse(raw, "resembles", f"is {row.resembles!r}, expected a share of looks below 1")
 
 
-def _check_checks(source: _File, rows: list[model.Check]) -> None:
+def _check_grades(source: _File, rows: list[model.Check]) -> None:
     for raw, row in zip(source.tables["check"], rows, strict=True):
         if not 2 <= len(set(row.grades)) == len(row.grades) <= 6:
             raise source.refuse(raw, "grades", f"is {list(row.grades)!r}, expected two to six different grades")

@@ -144,5 +144,5 @@ def dose_against_retention(pairs: Sequence[tuple[float, float]]) -> DoseLink:
         lessons=n,
         tau=tau,
         p=p,
-        sentence=Message("take-home-lessons-more-practice-went-retention", n=n, direction=direction, p=100 * p),
+        sentence=Message("take-home-lessons-more-practice-went-retention", n=n, way=direction, p=100 * p),
     )

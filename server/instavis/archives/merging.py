@@ -45,5 +45,5 @@ def merge_students(coach: Coach, remaining: Student, other: Student, now: dateti
     remaining.save()
     gone = other.pk
     Student.objects.get(pk=gone).delete()
-    note(coach, Message("activity-student-merged", gone=gone, remaining=remaining.pk, lessons=len(lessons)), now)
+    note(coach, Message("activity-student-merged", gone=gone, kept=remaining.pk, lessons=len(lessons)), now)
     return remaining

@@ -295,7 +295,7 @@ def _prepare(last: Lesson | None, day: date) -> list[Message]:
             "reports-last-time",
             label_of=knowledge.label_of(correction.fault).lower(),
             stage=stage,
-            outcome=correction.outcome,
+            outcome=Message(f"outcome-{correction.outcome}"),
         )
     )
     drill = knowledge.drills.get(correction.drill)

@@ -86,3 +86,7 @@ found-row = Zeile { $n }
 found-text = { $n } Zeichen
 found-unusable = nicht brauchbar
 found-zero-byte = eine Datei mit einem Nullbyte
+outcome-not-supported = nicht gestützt
+outcome-open = noch offen
+outcome-stopped = abgebrochen
+outcome-verified = nachgewiesen

@@ -86,3 +86,7 @@ found-row = row { $n }
 found-text = { $n } characters
 found-unusable = not usable
 found-zero-byte = a file with a zero byte
+outcome-not-supported = not supported
+outcome-open = still open
+outcome-stopped = stopped
+outcome-verified = verified

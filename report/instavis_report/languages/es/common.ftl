@@ -86,3 +86,7 @@ found-row = fila { $n }
 found-text = { $n } caracteres
 found-unusable = inservible
 found-zero-byte = un archivo con un byte nulo
+outcome-not-supported = no se sostiene
+outcome-open = aún abierto
+outcome-stopped = interrumpido
+outcome-verified = probado

@@ -20,7 +20,7 @@ export function CauseBoard({
   const board = ribbonsOf(ranking, useKnowledge().checks);
   return (
     <section aria-label={t("cause-cause-board")} data-picture>
-      <div className="grid grid-cols-[minmax(0,1.15fr)_3rem_minmax(0,1fr)_3rem_minmax(0,0.85fr)] max-lg:text-sm lg:grid-cols-[16.875rem_5.625rem_1fr_5.625rem_15.625rem]">
+      <div className="grid grid-cols-[minmax(0,1fr)_2rem_minmax(0,1.25fr)_2rem_minmax(0,0.85fr)] max-lg:text-sm lg:grid-cols-[16.875rem_5.625rem_1fr_5.625rem_15.625rem]">
         <Column title={t("cause-evidence")} end />
         <span />
         <Column title={t("common-faults")} />
@@ -47,9 +47,9 @@ export function CauseBoard({
                 type="button"
                 aria-pressed={fault.id === opened}
                 onClick={() => onOpen(fault.id)}
-                className={`w-full border px-3 py-1 text-left leading-tight lg:py-1.5 ${fault.id === opened ? "border-ink bg-sheet" : "border-rule bg-paper hover:border-ink"}`}
+                className={`w-full border px-2 py-1 text-left lg:px-3 leading-tight lg:py-1.5 ${fault.id === opened ? "border-ink bg-sheet" : "border-rule bg-paper hover:border-ink"}`}
               >
-                <span className="flex items-baseline justify-between gap-3">
+                <span className="flex items-baseline justify-between gap-2 lg:gap-3">
                   <span className="font-semibold">{fault.label}</span>
                   <span className="text-soft">{fault.word}</span>
                 </span>
