@@ -19,7 +19,7 @@ export const account = {
 };
 
 /** The state after the right password and before the second factor. */
-export const wantsMore = (told: Schemas["SessionOut"] | SecondStep): told is SecondStep => "ways" in told;
+export const wantsMore = (result: Schemas["SessionOut"] | SecondStep): result is SecondStep => "ways" in result;
 
 /** The settings of the signed-in coach; texts use their units and language, so everything is fetched again. */
 export function useOwnSettings() {

@@ -6,11 +6,11 @@ import { queries } from "./queries";
 
 const TRIES = 5;
 
-// A button whose deed is under way is disabled before the second click of a double click arrives.
+// A button whose action is under way is disabled before the second click of a double click arrives.
 notifyManager.setScheduler(queueMicrotask);
 
 export function newCache(): QueryClient {
-  // Whoever is told to sign in first is asked who they are, whatever they were doing. What is known of them stays until
+  // Whoever is result to sign in first is asked who they are, whatever they were doing. What is known of them stays until
   // the answer: screens that rest on it are still there.
   function onRefused(error: Error) {
     const { queryKey } = queries.session;

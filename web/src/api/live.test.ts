@@ -99,7 +99,7 @@ describe("the live connection", () => {
 });
 
 describe("queries to fetch again", () => {
-  const deed = (changed: Schemas["Aspect"]): LiveEvent => ({ cursor: 1, kind: "lesson", data: { changed } });
+  const action = (changed: Schemas["Aspect"]): LiveEvent => ({ cursor: 1, kind: "lesson", data: { changed } });
   const ball = (marked?: string[]) => ({ cursor: 1, kind: "ball", data: marked ? { marked } : {} }) as LiveEvent;
   const names = ["lesson", "shots", "proof", "reading", "cause", "setups", "trials", "tray"];
   const asked = (...events: Parameters<typeof stale>[0]) => names.filter(stale(events));
@@ -118,10 +118,10 @@ describe("queries to fetch again", () => {
   });
 
   it("are few after a change without numbers, and all otherwise", () => {
-    expect(asked(deed("station"))).toEqual(["lesson"]);
-    expect(asked(deed("setup"))).toEqual(["lesson", "setups"]);
-    expect(asked(deed("bay"))).toEqual(["lesson", "tray"]);
-    expect(asked(deed("checks"))).toEqual(names.filter((n) => n !== "shots"));
-    expect(asked(deed("shots"))).toEqual(names);
+    expect(asked(action("station"))).toEqual(["lesson"]);
+    expect(asked(action("setup"))).toEqual(["lesson", "setups"]);
+    expect(asked(action("bay"))).toEqual(["lesson", "tray"]);
+    expect(asked(action("checks"))).toEqual(names.filter((n) => n !== "shots"));
+    expect(asked(action("shots"))).toEqual(names);
   });
 });

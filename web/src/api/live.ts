@@ -19,7 +19,7 @@ const LONGEST_WAIT = 8000;
 /** Close codes of the server: the session has ended, or the lesson belongs to someone else. */
 const OVER = [4401, 4404];
 const REST_AFTER = 400;
-const DEED_PAUSE = 30;
+const CHANGE_PAUSE = 30;
 
 /** Changes that affect no number: only these are fetched again; after any other, everything on screen is. */
 const CHANGES: Partial<Record<Schemas["Aspect"], string[]>> = {
@@ -113,7 +113,7 @@ export function stale(events: LiveEvent[]): (name: string) => boolean {
   const named = new Set([...changed.flatMap((c) => CHANGES[c] ?? []), ...marks.flatMap((m) => MARKS[m] ?? [])]);
   return (name) => {
     if (name === "shots") return changed.includes("shots");
-    // A proof comes by itself after a ball; it rests on what the other deeds change.
+    // A proof comes by itself after a ball; it rests on what the other actions change.
     if (name === "proof") return changed.some((c) => !(c in CHANGES));
     return everything || named.has(name);
   };
@@ -154,11 +154,11 @@ export function useLive(lessonId: number, cursor: number | undefined): LineState
     }
     function onEvents(events: LiveEvent[]) {
       take(cache, lessonId, events);
-      const told = events.filter((e) => e.kind !== "proof");
-      if (told.length === 0) return;
-      waiting.push(...told);
-      // The verdict comes with the ball, and the rest a moment later; a deed's consequences are waited for.
-      restWithin(told.some((e) => e.kind !== "ball") ? DEED_PAUSE : REST_AFTER);
+      const result = events.filter((e) => e.kind !== "proof");
+      if (result.length === 0) return;
+      waiting.push(...result);
+      // The verdict comes with the ball, and the rest a moment later; the effects of a change take a moment.
+      restWithin(result.some((e) => e.kind !== "ball") ? CHANGE_PAUSE : REST_AFTER);
     }
     function onState(next: LineState) {
       setFollowed(lessonId, next === "live");

@@ -15,7 +15,7 @@ export function passkeysWork(): boolean {
 export async function makePasskey(options: Options): Promise<Credential> {
   const asked = options.publicKey as PublicKeyCredentialCreationOptionsJSON;
   const publicKey = PublicKeyCredential.parseCreationOptionsFromJSON(asked);
-  return plain(await told(navigator.credentials.create({ publicKey })));
+  return plain(await result(navigator.credentials.create({ publicKey })));
 }
 
 /** Sign in with a passkey, or confirm it's you. */
@@ -23,7 +23,7 @@ export async function showPasskey() {
   const { options } = await ask(client.POST("/api/v1/session/passkey-challenge"));
   const asked = options.publicKey as PublicKeyCredentialRequestOptionsJSON;
   const publicKey = PublicKeyCredential.parseRequestOptionsFromJSON(asked);
-  const credential = plain(await told(navigator.credentials.get({ publicKey })));
+  const credential = plain(await result(navigator.credentials.get({ publicKey })));
   return ask(client.POST("/api/v1/session/passkey", { body: { credential } }));
 }
 
@@ -34,7 +34,7 @@ function plain(credential: Credential_): Credential {
 type Credential_ = globalThis.Credential | null;
 
 /** The browser reports only that it failed: canceled, timed out, or already registered. */
-async function told(asking: Promise<Credential_>): Promise<Credential_> {
+async function result(asking: Promise<Credential_>): Promise<Credential_> {
   try {
     return await asking;
   } catch (error) {

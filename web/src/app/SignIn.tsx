@@ -48,7 +48,7 @@ function FirstStep({ onIn, onMore, onLost }: FirstProps) {
   const [password, setPassword] = useState("");
   const enter = useMutation({
     mutationFn: () => ask(client.POST("/api/v1/session", { body: { username, password } })),
-    onSuccess: (told) => (wantsMore(told) ? onMore(told.ways) : onIn(told)),
+    onSuccess: (result) => (wantsMore(result) ? onMore(result.ways) : onIn(result)),
   });
   return (
     <div className="flex flex-col gap-4">

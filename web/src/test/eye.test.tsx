@@ -28,12 +28,12 @@ const swing: Schemas["SwingShown"] = {
   ]),
 };
 
-async function begun(told: Schemas["PractisedOut"]) {
+async function begun(result: Schemas["PractisedOut"]) {
   const swings = Object.fromEntries(
     Array.from({ length: 10 }, (_, n) => [`GET /api/v1/eye/swings/${check.id}/0/${n}`, swing]),
   );
   vi.spyOn(Math, "random").mockReturnValue(0);
-  const page = openAt("/eye", { ...swings, "POST /api/v1/eye/practice": told });
+  const page = openAt("/eye", { ...swings, "POST /api/v1/eye/practice": result });
   fireEvent.click(await screen.findByRole("button", { name: "Begin" }));
   await settled(page.cache);
   return page;

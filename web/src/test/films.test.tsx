@@ -33,7 +33,7 @@ const seen = [
 ];
 
 /** Requests other than the stored station. */
-const deeds = () => changes().filter((one) => one.path !== LESSON);
+const actions = () => changes().filter((one) => one.path !== LESSON);
 
 async function films(
   clips: unknown[],
@@ -63,7 +63,7 @@ it("shows progress and reasons of failed films", async () => {
   section.getByText("queued");
   section.getByText("Not measured: nobody. Expected: one golfer in the picture.");
   fireEvent.click(section.getByRole("button", { name: "Dismiss c.mp4" }));
-  await waitFor(() => expect(deeds()).toMatchObject([{ method: "DELETE", path: "/api/v1/clips/9" }]));
+  await waitFor(() => expect(actions()).toMatchObject([{ method: "DELETE", path: "/api/v1/clips/9" }]));
 });
 
 it("stores film answers as the camera's", async () => {
@@ -73,8 +73,8 @@ it("stores film answers as the camera's", async () => {
   section.getByText("ball 3");
   section.getByRole("button", { name: "Curves of ball 3" });
   fireEvent.click(section.getByRole("button", { name: /^Accept: leaves early/ }));
-  await waitFor(() => expect(deeds()).toHaveLength(1));
-  expect(deeds()[0]).toMatchObject({ body: { grades: { "seat-line": "leaves-early" }, source: "camera" } });
+  await waitFor(() => expect(actions()).toHaveLength(1));
+  expect(actions()[0]).toMatchObject({ body: { grades: { "seat-line": "leaves-early" }, source: "camera" } });
   const others = within(screen.getByRole("region", { name: "Recordings" }));
   expect(others.queryByRole("button", { name: "ball 3" })).toBeNull();
 });
@@ -97,14 +97,14 @@ it("uploads several films one after another", async () => {
   section.getByText(/stored as long as the academy allows/);
   const files = ["a.mp4", "b.mp4"].map((name) => new File(["film"], name, { type: "video/mp4" }));
   fireEvent.change(section.getByLabelText("Film of a swing"), { target: { files } });
-  await waitFor(() => expect(deeds().map((one) => one.path)).toEqual([`${LESSON}/clips`, `${LESSON}/clips`]));
+  await waitFor(() => expect(actions().map((one) => one.path)).toEqual([`${LESSON}/clips`, `${LESSON}/clips`]));
 });
 
 it("asks for the student's consent before a film can be imported", async () => {
   const section = await films([], {}, [], { filming_agreed_at: null });
   expect(section.queryByLabelText("Film of a swing")).toBeNull();
   fireEvent.click(section.getByRole("checkbox", { name: /Agrees to be filmed/ }));
-  await waitFor(() => expect(deeds()).toMatchObject([{ method: "PUT", body: { given: true, confirmed: false } }]));
+  await waitFor(() => expect(actions()).toMatchObject([{ method: "PUT", body: { given: true, confirmed: false } }]));
 });
 
 it("deletes films on withdrawal after stating their number", async () => {
@@ -120,9 +120,9 @@ it("deletes films on withdrawal after stating their number", async () => {
   };
   await settled(openStation("ask", special).cache);
   fireEvent.click(await screen.findByRole("checkbox", { name: /Agreed to be filmed/ }));
-  const told = within(await screen.findByRole("alert"));
-  told.getByText("3 films will be deleted.");
+  const result = within(await screen.findByRole("alert"));
+  result.getByText("3 films will be deleted.");
   delete special[`PUT ${path}`];
-  fireEvent.click(told.getByRole("button", { name: "Delete films and withdraw" }));
-  await waitFor(() => expect(deeds().at(-1)).toMatchObject({ path, body: { given: false, confirmed: true } }));
+  fireEvent.click(result.getByRole("button", { name: "Delete films and withdraw" }));
+  await waitFor(() => expect(actions().at(-1)).toMatchObject({ path, body: { given: false, confirmed: true } }));
 });

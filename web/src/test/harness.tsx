@@ -18,7 +18,7 @@ let folder = "answers";
 export function answerInPseudo() {
   folder = "answers-said";
 }
-// A busy machine is waited for; what never comes is still told.
+// A busy machine is waited for; what never comes is still result.
 configure({ asyncUtilTimeout: 20_000 });
 
 const MOMENT_MS = 10;

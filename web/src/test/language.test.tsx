@@ -43,7 +43,7 @@ function unsaid(text: string): string {
   return left.replace(DATES, "").replace(UNITS, "");
 }
 
-const SAID = ["aria-label", "title", "placeholder", "alt", "aria-valuetext", "aria-description"];
+const SPOKEN = ["aria-label", "title", "placeholder", "alt", "aria-valuetext", "aria-description"];
 
 /** Return every text and accessible name without brackets. */
 function english(root: Element): string[] {
@@ -51,7 +51,7 @@ function english(root: Element): string[] {
   for (const element of root.querySelectorAll("*")) {
     if (element.closest("kbd, style, script, [translate=no]")) continue;
     const own = [...element.childNodes].filter((n) => n.nodeType === Node.TEXT_NODE).map((n) => n.textContent ?? "");
-    texts.push(own.join(""), ...SAID.map((name) => element.getAttribute(name) ?? ""));
+    texts.push(own.join(""), ...SPOKEN.map((name) => element.getAttribute(name) ?? ""));
   }
   return [...new Set(texts.filter((text) => /\p{L}{2}/u.test(unsaid(text))))];
 }

@@ -11,7 +11,7 @@ onRecordedServer();
 type ProofOut = Schemas["ProofOut"];
 type PivotProof = Schemas["PivotProof"];
 
-const told = recorded<ProofOut>("proof");
+const result = recorded<ProofOut>("proof");
 const shots = recorded<Schemas["ShotOut"][]>("shots");
 
 const seen = (value: number, mark: Schemas["Movement"] | null, more = {}) => ({
@@ -42,7 +42,7 @@ const gate: Schemas["PivotGate"] = {
 /** One reading for each ball, matching its mark. */
 function pivotOf(changes: Partial<PivotProof> = {}): PivotProof {
   const movement = new Map(shots.map((s) => [s.id, s.movement]));
-  const balls = told.ball_ids.map((id) => {
+  const balls = result.ball_ids.map((id) => {
     const mark = (movement.get(id) || "missed") as Schemas["Movement"];
     return seen({ done: -1, partly: 2, missed: 4.5, unseen: 4.5 }[mark], mark);
   });
@@ -62,8 +62,8 @@ function pivotOf(changes: Partial<PivotProof> = {}): PivotProof {
 }
 
 async function prove(pivot: PivotProof | null, last: Partial<Schemas["ShotOut"]> = {}) {
-  const proof = { ...told, proof: { ...told.proof, pivot } };
-  const balls = shots.map((s) => (s.id === told.ball_ids.at(-1) ? { ...s, ...last } : s));
+  const proof = { ...result, proof: { ...result.proof, pivot } };
+  const balls = shots.map((s) => (s.id === result.ball_ids.at(-1) ? { ...s, ...last } : s));
   const page = openStation("prove", { [`GET ${LESSON}/proof`]: proof, [`GET ${LESSON}/shots`]: balls });
   await settled(page.cache);
   return {

@@ -15,7 +15,7 @@ async function asksAgain(refused: Record<string, unknown>) {
   await settled(cache);
   Object.assign(special, refused);
   await act(() => cache.invalidateQueries({ queryKey: ["lesson"] }));
-  return { cache, said: () => asked().filter((name) => name === "session").length };
+  return { cache, text: () => asked().filter((name) => name === "session").length };
 }
 
 describe("a lesson on screen", () => {
@@ -27,10 +27,10 @@ describe("a lesson on screen", () => {
 
   it("keeps the known session until the answer", async () => {
     const stranger = new Refusal(401, "session", "Sign in first.");
-    const { cache, said } = await asksAgain({ [`GET ${LESSON}`]: stranger, "GET /api/v1/session": stranger });
+    const { cache, text } = await asksAgain({ [`GET ${LESSON}`]: stranger, "GET /api/v1/session": stranger });
     await screen.findByRole("button", { name: "Sign in" });
     expect(cache.getQueryData(["session"])).toBeTruthy();
-    expect(said()).toBeLessThan(3); // who is there is not asked for ever
+    expect(text()).toBeLessThan(3); // who is there is not asked for ever
   });
 
   it("stays while the server is down", async () => {

@@ -241,8 +241,8 @@ describe("a ball whose mark is newer than the proof", () => {
   it("shows only its number until the proof is updated", async () => {
     const newest = shots.at(-1) as Schemas["ShotOut"];
     const last = proof.ball_ids.indexOf(newest.id);
-    const verdicts = proof.proof?.verdicts.map((told, i) =>
-      i === last ? { ...told, verdict: "unclear", moved: null, reasons: ["The movement is not marked yet."] } : told,
+    const verdicts = proof.proof?.verdicts.map((reply, i) =>
+      i === last ? { ...reply, verdict: "unclear", moved: null, reasons: ["The movement is not marked yet."] } : reply,
     );
     await opened("prove", {
       [`GET ${LESSON}/shots`]: shots.map((s) => (s === newest ? { ...s, movement: "missed", covered: false } : s)),
@@ -293,13 +293,13 @@ describe("a hidden ball", () => {
 });
 
 describe("a change whose link is untested", () => {
-  const told = {
+  const reply = {
     ...proof,
     proof: { ...proof.proof, status: "supported", call_balls: true, reason: "Changed.", verified_at: null },
   };
 
   it("offers called balls by tap and by key", async () => {
-    await opened("prove", { [`GET ${LESSON}`]: { ...lesson, ended_at: null }, [`GET ${LESSON}/proof`]: told });
+    await opened("prove", { [`GET ${LESSON}`]: { ...lesson, ended_at: null }, [`GET ${LESSON}/proof`]: reply });
     const offer = screen.getByRole("button", { name: /Test old vs. new/ });
     sent.length = 0;
     fireEvent.keyDown(window, { key: "c", code: "KeyC" });

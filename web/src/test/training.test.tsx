@@ -10,9 +10,9 @@ import { asked, changes, LESSON, onRecordedServer, openAt, openStation, recorded
 onRecordedServer();
 
 const lesson = { ...recorded<Schemas["LessonOut"]>("lesson"), training: true, bay_id: null, ended_at: null };
-const told = recorded<Schemas["TrainingOut"]>("training");
+const result = recorded<Schemas["TrainingOut"]>("training");
 const rows = recorded<Schemas["TrainingRow"][]>("trainings");
-const score = told.score as Schemas["Score"];
+const score = result.score as Schemas["Score"];
 const swing: Schemas["SwingShown"] = {
   view: "down-the-line",
   seconds: 0.01,
@@ -41,7 +41,7 @@ const SWINGS = Object.fromEntries(
 );
 const GOING = {
   [`GET ${LESSON}`]: lesson,
-  [`GET ${LESSON}/training`]: { ...told, ended_at: null, score: null },
+  [`GET ${LESSON}/training`]: { ...result, ended_at: null, score: null },
   ...SWINGS,
 };
 
@@ -110,7 +110,7 @@ describe("the golfer of a practice lesson", () => {
   it("does not hit after the end", async () => {
     const { golfer } = await opened("take-home", {
       [`GET ${LESSON}`]: { ...lesson, ended_at: "2026-05-04T10:00:00Z" },
-      [`GET ${LESSON}/training`]: told,
+      [`GET ${LESSON}/training`]: result,
     });
     within(golfer).getByRole("heading", { name: "Result" });
     for (const fault of score.faults) within(golfer).getByText(fault.label);

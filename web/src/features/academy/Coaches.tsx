@@ -35,9 +35,9 @@ export function Coaches() {
         ))}
       </ul>
       {change.isError && <Notice error={change.error} />}
-      <ConfirmFirst deed={passwordLink} again={() => passwordLink.mutate(passwordLink.variables ?? 0)} />
-      <ConfirmFirst deed={signOut} again={() => signOut.mutate(signOut.variables ?? 0)} />
-      <ConfirmFirst deed={liftFactors} again={() => liftFactors.mutate(liftFactors.variables ?? 0)} />
+      <ConfirmFirst operation={passwordLink} again={() => passwordLink.mutate(passwordLink.variables ?? 0)} />
+      <ConfirmFirst operation={signOut} again={() => signOut.mutate(signOut.variables ?? 0)} />
+      <ConfirmFirst operation={liftFactors} again={() => liftFactors.mutate(liftFactors.variables ?? 0)} />
       {passwordLink.data && asked && (
         <LinkShown
           path={passwordLink.data.path}

@@ -10,10 +10,10 @@ import { BodySheet } from "./BodySheet";
 /** Body screen: results, what they mean for the swing, and a link to the tests. */
 export function Body() {
   const { lesson } = useDesk();
-  const told = useQuery(queries.body(lesson.id));
+  const result = useQuery(queries.body(lesson.id));
   const [testing, test] = useState(false);
-  if (!told.data) return null;
-  const { results, says } = told.data;
+  if (!result.data) return null;
+  const { results, says } = result.data;
   const newest = results
     .map((r) => r.day)
     .sort()
@@ -38,7 +38,7 @@ export function Body() {
             ? t("check-no-limits-found", { day: dayWords(newest) })
             : t("check-last-tested", { day: dayWords(newest) })}
       </p>
-      {testing && <BodySheet told={told.data} onClose={() => test(false)} />}
+      {testing && <BodySheet result={result.data} onClose={() => test(false)} />}
     </section>
   );
 }

@@ -11,16 +11,16 @@ const GRADES = [
   { id: "pain", label: "check-pain" },
 ];
 
-type Props = { told: Schemas["BodyOut"]; onClose: () => void };
+type Props = { result: Schemas["BodyOut"]; onClose: () => void };
 
 /** The body tests: instructions, what is OK, one touch per part; saved immediately. */
-export function BodySheet({ told, onClose }: Props) {
+export function BodySheet({ result, onClose }: Props) {
   const { testBody } = useActions();
-  const grades = new Map(told.results.map((r) => [r.part, r.grade]));
+  const grades = new Map(result.results.map((r) => [r.part, r.grade]));
   return (
-    <Sheet title={t("check-body-screen")} told={told.caution} open wide onClose={onClose}>
+    <Sheet title={t("check-body-screen")} result={result.caution} open wide onClose={onClose}>
       <div className="flex flex-col gap-2">
-        {told.tests.map(({ test, parts, left_out }) => (
+        {result.tests.map(({ test, parts, left_out }) => (
           <section
             key={test.id}
             aria-label={test.label}

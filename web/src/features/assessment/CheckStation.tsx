@@ -92,7 +92,7 @@ export function CheckStation() {
       {measuring && stills.data && (
         <StillSheet
           look={measuring}
-          told={stills.data}
+          result={stills.data}
           onClose={() => measure(null)}
           onTake={(value) => {
             const check = knowledge.checks.find((c) => c.id === measuring);

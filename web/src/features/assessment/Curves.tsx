@@ -20,15 +20,15 @@ export function Curves({ swing, chosen, onChoose, onDrop }: Props) {
   return (
     <div className="flex flex-col gap-1">
       {Object.entries(swing.curves).map(([name, values]) => {
-        const told = series.find((s) => s.id === name);
+        const result = series.find((s) => s.id === name);
         const bounds = windows.filter((w) => w.series === name && !w.since);
         return (
           <One
             key={name}
             swing={swing}
             values={values}
-            label={told?.label ?? name}
-            unit={told?.unit ?? ""}
+            label={result?.label ?? name}
+            unit={result?.unit ?? ""}
             bounds={bounds}
             chosen={chosen}
             dragged={dragged}

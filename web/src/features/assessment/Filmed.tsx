@@ -23,7 +23,7 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
   const { lesson } = useDesk();
   const cache = useQueryClient();
   const clips = useQuery(queries.clips(lesson.id));
-  const told = useQuery(queries.recordings(lesson.id));
+  const result = useQuery(queries.recordings(lesson.id));
   const films = useQuery(queries.films(lesson));
   const bay = useQuery(queries.bays).data?.find((b) => b.lesson_id === lesson.id);
   const [opened, open] = useState<number | null>(null);
@@ -33,10 +33,10 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
     mutationFn: (file: File) => upload<Clip>(`/api/v1/lessons/${lesson.id}/clips`, file),
     onSettled: again,
   });
-  if (!clips.data || !told.data) return null;
+  if (!clips.data || !result.data) return null;
   const agreed = Boolean(lesson.student.filming_agreed_at);
   const watchable = new Set(films.data?.map((film) => film.id));
-  const filmed = told.data.recordings.filter((r) => r.view);
+  const filmed = result.data.recordings.filter((r) => r.view);
   return (
     <section aria-label={t("check-films")} className="mt-4">
       <div className="flex items-center justify-between gap-3">
@@ -62,7 +62,7 @@ export function Filmed({ graded }: { graded: Record<string, string> }) {
       </ul>
       {filmed.length > 0 ? (
         <>
-          <Proposed proposals={told.data.seen} graded={graded} source="camera" />
+          <Proposed proposals={result.data.seen} graded={graded} source="camera" />
           <ul aria-label={t("check-measured-films")}>
             {filmed.slice(-SHOWN).map((film) => (
               <li key={film.id} className="flex min-h-11 items-center gap-2 border-b border-rule">

@@ -16,7 +16,7 @@ type Row = Schemas["RecordingRow"];
 export function Recorded({ graded }: { graded: Record<string, string> }) {
   const { lesson } = useDesk();
   const cache = useQueryClient();
-  const told = useQuery(queries.recordings(lesson.id));
+  const result = useQuery(queries.recordings(lesson.id));
   const [opened, open] = useState<number | null>(null);
   const send = useMutation({
     mutationFn: (file: File) => upload<Read>(`/api/v1/lessons/${lesson.id}/recordings`, file),
@@ -25,8 +25,8 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
       return cache.invalidateQueries({ queryKey: ["lesson", lesson.id] });
     },
   });
-  if (!told.data) return null;
-  const recordings = told.data.recordings.filter((r) => !r.view);
+  if (!result.data) return null;
+  const recordings = result.data.recordings.filter((r) => !r.view);
   return (
     <section aria-label={t("check-recordings")}>
       <div className="flex items-center justify-between gap-3">
@@ -45,7 +45,7 @@ export function Recorded({ graded }: { graded: Record<string, string> }) {
         <p className="text-soft">{t("check-motion-belt-pressure-mat-bay")}</p>
       ) : (
         <>
-          <Proposed proposals={told.data.proposals} graded={graded} source="recording" />
+          <Proposed proposals={result.data.proposals} graded={graded} source="recording" />
           <Swings recordings={recordings} onOpen={open} />
         </>
       )}

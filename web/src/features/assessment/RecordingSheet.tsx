@@ -20,10 +20,10 @@ const FINE = 0.01;
 export function RecordingSheet({ id, onClose }: { id: number; onClose: () => void }) {
   const { lesson } = useDesk();
   const actions = useActions();
-  const told = useQuery(queries.recording(lesson.id, id));
+  const result = useQuery(queries.recording(lesson.id, id));
   const grades = useQuery(queries.checks(lesson.id));
   const [moment, choose] = useState("impact");
-  const swing = told.data;
+  const swing = result.data;
 
   function move(name: string, to: number) {
     if (!swing) return;
@@ -33,12 +33,12 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
   return (
     <Sheet
       title={swing ? (swing.ball ? t("check-recorded-ball", { ball: swing.ball }) : swing.name) : t("check-recording")}
-      told={swing?.view ? t("check-moments-found-pictures-impact-sound") : t("check-moments-found-curves-drag-one")}
+      result={swing?.view ? t("check-moments-found-pictures-impact-sound") : t("check-moments-found-curves-drag-one")}
       open
       wide
       onClose={onClose}
     >
-      {told.isError && <Notice error={told.error} />}
+      {result.isError && <Notice error={result.error} />}
       {actions.changeRecording.isError && <Notice error={actions.changeRecording.error} />}
       {swing && (
         <div className="grid gap-6 lg:grid-cols-[minmax(0,5fr)_minmax(0,4fr)]">

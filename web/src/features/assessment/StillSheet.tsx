@@ -14,19 +14,21 @@ import { PictureIn } from "./PictureIn";
 import { StillCanvas } from "./StillCanvas";
 import { type Guide, nextStep, type Place, type Step, type Still } from "./stills";
 
-type Props = { look: string; told: Schemas["StillsOut"]; onClose: () => void; onTake: (grade: string) => void };
+type Props = { look: string; result: Schemas["StillsOut"]; onClose: () => void; onTake: (grade: string) => void };
 
 /** Measure a check on pictures: one landmark after the other, then the value with its error and a proposed answer. */
-export function StillSheet({ look, told, onClose, onTake }: Props) {
+export function StillSheet({ look, result, onClose, onTake }: Props) {
   const { lesson } = useDesk();
   const actions = useActions();
   const cache = useQueryClient();
   const check = useKnowledge().checks.find((c) => c.id === look);
   const [from, setFrom] = useState<Place | null>(null);
   const [length, setLength] = useState("95");
-  const guide = told.guides.find((g) => g.look === look) as Guide;
-  const still = told.stills.findLast((s) => s.look === look);
-  const address = guide.since_address ? told.stills.findLast((s) => s.look === "" && s.view === guide.view) : undefined;
+  const guide = result.guides.find((g) => g.look === look) as Guide;
+  const still = result.stills.findLast((s) => s.look === look);
+  const address = guide.since_address
+    ? result.stills.findLast((s) => s.look === "" && s.view === guide.view)
+    : undefined;
   const step = nextStep(guide, still, address);
   const send = useMutation({
     mutationFn: ({ file, which }: { file: File; which: string }) =>
@@ -55,7 +57,7 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
   return (
     <Sheet
       title={t("check-measure", { label: check?.label ?? look })}
-      told={t("check-seen", { label: guide.label, view: t(VIEW_WORDS[guide.view] ?? "") })}
+      result={t("check-seen", { label: guide.label, view: t(VIEW_WORDS[guide.view] ?? "") })}
       open
       wide
       onClose={onClose}
@@ -66,8 +68,8 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
             <StillCanvas
               key={shown.id}
               still={shown}
-              names={told.landmarks}
-              asked={askedFor(step, from, told.landmarks)}
+              names={result.landmarks}
+              asked={askedFor(step, from, result.landmarks)}
               from={step.do === "scale" ? from : null}
               onPlace={place}
               onMove={(name, at) => change(shown, { points: { ...shown.points, [name]: at } })}
@@ -76,7 +78,7 @@ export function StillSheet({ look, told, onClose, onTake }: Props) {
         </div>
         <div className="flex flex-col gap-3">
           <Callout tone="clay" className="text-lg" role="status">
-            {instruction(step, guide, from, told.landmarks)}
+            {instruction(step, guide, from, result.landmarks)}
           </Callout>
           {step.do === "add" && (
             <PictureIn

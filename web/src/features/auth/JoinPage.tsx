@@ -11,18 +11,18 @@ import { Door, DoorForm, useComeIn } from "./Door";
 /** Accept an invitation: name, username, password, sign in. */
 export function JoinPage() {
   const token = useParams().token ?? "";
-  const told = useQuery(people.invitation(token));
-  const spoken = useLanguage(told.data?.language);
-  if (told.isPending || (told.data && !spoken)) return null;
+  const result = useQuery(people.invitation(token));
+  const spoken = useLanguage(result.data?.language);
+  if (result.isPending || (result.data && !spoken)) return null;
   return (
-    <Door title={told.data ? t("sign-in-welcome", { academy: told.data.academy }) : ""} error={told.error}>
-      {told.data && <Joining token={token} told={told.data} />}
+    <Door title={result.data ? t("sign-in-welcome", { academy: result.data.academy }) : ""} error={result.error}>
+      {result.data && <Joining token={token} result={result.data} />}
     </Door>
   );
 }
 
-function Joining({ token, told }: { token: string; told: Schemas["InvitedOut"] }) {
-  const [name, setName] = useState(told.name);
+function Joining({ token, result }: { token: string; result: Schemas["InvitedOut"] }) {
+  const [name, setName] = useState(result.name);
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
   const join = useMutation({

@@ -13,12 +13,12 @@ import { SecondStep } from "./SecondStep";
 /** Choose a new password with a link from the head coach or an email. */
 export function PasswordPage() {
   const token = useParams().token ?? "";
-  const told = useQuery(people.lost(token));
-  const spoken = useLanguage(told.data?.language);
-  if (told.isPending || (told.data && !spoken)) return null;
+  const result = useQuery(people.lost(token));
+  const spoken = useLanguage(result.data?.language);
+  if (result.isPending || (result.data && !spoken)) return null;
   return (
-    <Door title={told.data ? t("common-new-password", { name: told.data.name }) : ""} error={told.error}>
-      {told.data && <Choosing token={token} username={told.data.username} />}
+    <Door title={result.data ? t("common-new-password", { name: result.data.name }) : ""} error={result.error}>
+      {result.data && <Choosing token={token} username={result.data.username} />}
     </Door>
   );
 }
@@ -28,7 +28,7 @@ function Choosing({ token, username }: { token: string; username: string }) {
   const comeIn = useComeIn();
   const choose = useMutation({
     mutationFn: () => ask(client.POST("/api/v1/password/{token}", { params: { path: { token } }, body: { password } })),
-    onSuccess: (told) => (wantsMore(told) ? undefined : comeIn(told)),
+    onSuccess: (result) => (wantsMore(result) ? undefined : comeIn(result)),
   });
   if (choose.data && wantsMore(choose.data)) {
     return (

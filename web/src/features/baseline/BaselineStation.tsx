@@ -225,9 +225,9 @@ function ImportButton() {
     mutationFn: async (file: File) => {
       // Our own JSON needs no look at its columns.
       if (/\.(nd)?json$/i.test(file.name)) {
-        const told = await upload<Schemas["Imported"]>(`/api/v1/lessons/${lesson.id}/import`, file);
+        const result = await upload<Schemas["Imported"]>(`/api/v1/lessons/${lesson.id}/import`, file);
         await cache.invalidateQueries({ queryKey: ["lesson", lesson.id] });
-        return told;
+        return result;
       }
       setDraft(await upload<Schemas["DraftOut"]>(`/api/v1/lessons/${lesson.id}/drafts`, file));
       return null;

@@ -17,9 +17,9 @@ const WHERE: Record<string, string> = {
 /** The start of a later lesson: cold test, practice, and today's plan. */
 export function ColdTest() {
   const { lesson } = useDesk();
-  const told = useQuery(queries.coldTest(lesson.id)).data;
-  if (!told?.test) return null;
-  const { retention } = told.test;
+  const result = useQuery(queries.coldTest(lesson.id)).data;
+  if (!result?.test) return null;
+  const { retention } = result.test;
   const tone = retention.relapse ? "plum" : retention.word === "kept" ? "moss" : "straw";
   return (
     <Callout
@@ -28,11 +28,11 @@ export function ColdTest() {
       aria-label={t("baseline-cold-test")}
       className="grid gap-x-8 gap-y-2 md:grid-cols-2 lg:col-span-2"
     >
-      <Kept test={told.test} dose={told.dose} transfers={told.transfers} />
+      <Kept test={result.test} dose={result.dose} transfers={result.transfers} />
       <div>
         <h3 className="font-semibold">{t("common-today")}</h3>
         <ol>
-          {told.proposals.map((step, i) => (
+          {result.proposals.map((step, i) => (
             <li key={step.headline} className={i === 0 ? "text-lg" : "text-soft"}>
               <Step step={step} lessonId={lesson.id} first={i === 0} />
             </li>
@@ -93,8 +93,8 @@ function Kept({
 }
 
 function wishOf({ fault, drill, stage }: Schemas["NextStep"]): string {
-  const told = Object.entries({ fault, drill, stage }).filter((pair): pair is [string, string] => Boolean(pair[1]));
-  return new URLSearchParams(told).toString();
+  const result = Object.entries({ fault, drill, stage }).filter((pair): pair is [string, string] => Boolean(pair[1]));
+  return new URLSearchParams(result).toString();
 }
 
 function Step({ step, lessonId, first }: { step: Schemas["NextStep"]; lessonId: number; first: boolean }) {

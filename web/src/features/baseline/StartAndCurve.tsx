@@ -61,10 +61,10 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
         {ways.map(({ shot, way }) => {
           const chosen = selection.ids.has(shot.id);
           const aside = apart.has(shot.id);
-          const said = `${aside ? t("common-excluded") : ""}${way.started ? "" : t("baseline-start-not-measured")}`;
+          const message = `${aside ? t("common-excluded") : ""}${way.started ? "" : t("baseline-start-not-measured")}`;
           return (
             <g key={shot.id} onClick={() => onChoose(shot.id)} className="cursor-pointer">
-              <title>{t("baseline-ball-2", { number: shot.number, said })}</title>
+              <title>{t("baseline-ball-2", { number: shot.number, message })}</title>
               <path
                 d={`M${x(0)} ${y(0)}Q${x(way.control[0])} ${y(way.control[1])} ${x(way.end[0])} ${y(way.end[1])}`}
                 className={`fill-none ${chosen ? "stroke-clay" : aside ? "stroke-soft" : "stroke-moss"}`}

@@ -25,10 +25,10 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
   const metrics = useKnowledge().metrics;
   const [changes, change] = useState<Record<string, number>>({});
   const asked = useDeferredValue(changes);
-  const told = useQuery({ ...queries.whatIf(lesson.id, shot?.id ?? null, asked), placeholderData: keepPreviousData });
-  if (told.isError) return <Notice error={told.error} />;
-  if (!told.data) return null;
-  const { before, after, reason } = told.data;
+  const result = useQuery({ ...queries.whatIf(lesson.id, shot?.id ?? null, asked), placeholderData: keepPreviousData });
+  if (result.isError) return <Notice error={result.error} />;
+  if (!result.data) return null;
+  const { before, after, reason } = result.data;
   return (
     <div className="flex flex-col gap-4">
       <p role="status" className="min-h-14 text-lg">

@@ -148,11 +148,11 @@ function BayCard({ bay, head }: { bay: Bay; head: boolean }) {
       {revoke.isError && <Notice error={revoke.error} />}
       {roll.isError && <Notice error={roll.error} />}
       {[issue.data, roll.data].map(
-        (told) =>
-          told && (
-            <Callout tone="straw" className="mt-3" key={told.token}>
-              {t("bays-token-shown-only-now", { name: told.device.name })}{" "}
-              <code className="font-mono break-all select-all">{told.token}</code>
+        (result) =>
+          result && (
+            <Callout tone="straw" className="mt-3" key={result.token}>
+              {t("bays-token-shown-only-now", { name: result.device.name })}{" "}
+              <code className="font-mono break-all select-all">{result.token}</code>
             </Callout>
           ),
       )}

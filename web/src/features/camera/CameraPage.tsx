@@ -6,7 +6,7 @@ import { Button } from "../../shared/ui/Button";
 import { PairForm } from "../../shared/ui/PairForm";
 import { Guide } from "./Guide";
 import { useLevel } from "./level";
-import { type Told, useFilming } from "./useFilming";
+import { type CameraState, useFilming } from "./useFilming";
 
 const KEPT = "instavis-camera";
 const WANTED = { facingMode: "environment", width: { ideal: 1280 }, height: { ideal: 720 }, frameRate: { ideal: 60 } };
@@ -84,10 +84,10 @@ function useAwake() {
 
 function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
   const [stream, why] = useStream();
-  const { told, filming, waiting, sent, problem, line } = useFilming(token, stream, onEnded);
+  const { result, filming, waiting, sent, problem, line } = useFilming(token, stream, onEnded);
   const level = useLevel();
   const picture = useRef<HTMLVideoElement>(null);
-  const spoken = useLanguage(told?.language || undefined);
+  const spoken = useLanguage(result?.language || undefined);
   useAwake();
   useEffect(() => {
     if (picture.current && stream) picture.current.srcObject = stream;
@@ -96,16 +96,16 @@ function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
     <main className="flex min-h-screen flex-col bg-ink text-sheet">
       <div className="relative grow">
         <video ref={picture} autoPlay muted playsInline className="absolute inset-0 h-full w-full object-contain" />
-        {told && <Guide view={told.view} hand={told.hand} level={level} />}
+        {result && <Guide view={result.view} hand={result.hand} level={level} />}
       </div>
       <footer className="flex flex-wrap items-center justify-between gap-x-8 gap-y-2 px-5 py-3">
         <div role="status">
           <h1 className="flex items-center gap-3 text-xl font-bold">
             <span className={`h-4 w-4 rounded-full ${filming ? "bg-clay" : "border-2 border-sheet"}`} aria-hidden />
-            {why || (told && spoken ? said(told, filming) : t("camera-connecting-bay"))}
+            {why || (result && spoken ? message(result, filming) : t("camera-connecting-bay"))}
           </h1>
           <p>
-            {told && `${t(told.view === "face-on" ? "common-front" : "common-behind-hands")}, ${told.bay}. `}
+            {result && `${t(result.view === "face-on" ? "common-front" : "common-behind-hands")}, ${result.bay}. `}
             {t("camera-films-sent-waiting", { sent, waiting })}
             {!line && ` ${t("camera-offline-films-stored-here-sent")}`}
           </p>
@@ -122,7 +122,7 @@ function Camera({ token, onEnded }: { token: string; onEnded: () => void }) {
   );
 }
 
-function said(told: Told, filming: boolean): string {
-  if (!told.may_film) return told.why_not;
-  return filming ? t("camera-films-ball-ball", { name: told.first_name }) : t("camera-start-filming");
+function message(result: CameraState, filming: boolean): string {
+  if (!result.may_film) return result.why_not;
+  return filming ? t("camera-films-ball-ball", { name: result.first_name }) : t("camera-start-filming");
 }

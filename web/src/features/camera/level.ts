@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 
 export const FLAT = 1.5; // ° that a camera may be turned and still stand level
-const MINIMUM = 4; // m/s² along the screen: of a phone that lies on its back nothing is told
+const MINIMUM = 4; // m/s² along the screen: of a phone that lies on its back nothing is result
 const SLOW = 0.15; // of a new value that counts at once: a hand's shaking is none of a tripod's
 
 type Pull = { x: number | null; y: number | null } | null;

@@ -36,8 +36,8 @@ export function sender(token: string): Send {
   return async ({ blob, key, lesson, ball, about }) => {
     const kind = blob.type.split(";")[0] || "video/webm";
     const file = new File([blob], `ball-${ball}.${kind.split("/")[1]}`, { type: kind });
-    const told = { key, lesson: `${lesson}`, ball: `${ball}`, about: about.toFixed(2) };
-    await upload("/api/v1/filming/films", file, told, bearer(token));
+    const result = { key, lesson: `${lesson}`, ball: `${ball}`, about: about.toFixed(2) };
+    await upload("/api/v1/filming/films", file, result, bearer(token));
   };
 }
 
@@ -52,7 +52,7 @@ export class Outbox {
   constructor(
     readonly store: Store,
     readonly send: Send,
-    readonly told: (stand: Stand) => void,
+    readonly result: (stand: Stand) => void,
   ) {}
 
   async add(film: Waiting): Promise<void> {
@@ -67,12 +67,12 @@ export class Outbox {
     try {
       for (let left = await this.store.all(); left[0] && !this.#ended; left = await this.store.all()) {
         const film = left[0];
-        this.told({ waiting: left.length, sent: this.#sent, problem: "" });
+        this.result({ waiting: left.length, sent: this.#sent, problem: "" });
         const refused = await this.#one(film);
         if (refused === undefined) return;
         await this.store.drop(film.key);
         if (!refused) this.#sent += 1;
-        this.told({ waiting: left.length - 1, sent: this.#sent, problem: refused });
+        this.result({ waiting: left.length - 1, sent: this.#sent, problem: refused });
       }
     } finally {
       this.#busy = false;

@@ -1,7 +1,7 @@
 /** The last seconds of a camera in memory: two recorders overlap by half a period, and the older one is cut. */
 
 export const TURN = 10_000; // ms that one recorder runs before it begins anew
-export const AFTER = 1_200; // ms that are still filmed after a ball was told
+export const AFTER = 1_200; // ms that are still filmed after a ball was result
 const KINDS = ["video/webm;codecs=vp8,opus", "video/webm;codecs=vp8", "video/webm", "video/mp4"];
 const BITS = 4_000_000; // a second
 

@@ -4,12 +4,12 @@ import { t } from "../../shared/format/language";
 import { bearer, browserStore, Outbox, sender } from "./outbox";
 import { Ring } from "./ring";
 
-export type Told = Schemas["CameraView"];
+export type CameraState = Schemas["CameraView"];
 
 const EVERY = 700; // ms between two looks
 const OVERSLEPT = 5_000; // ms without a look: the phone slept
 
-type State = { told?: Told; filming: boolean; waiting: number; sent: number; problem: string; line: boolean };
+type State = { result?: CameraState; filming: boolean; waiting: number; sent: number; problem: string; line: boolean };
 
 /** Film the balls of the bay: poll for balls, cut them out, and let the outbox send them. */
 export function useFilming(token: string, stream: MediaStream | undefined, onEnded: () => void): State {
@@ -33,13 +33,13 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
     let stopped = false;
     let timer: ReturnType<typeof setTimeout> | undefined;
 
-    async function film(told: Told) {
-      const at = performance.now() - 1000 * (told.ago ?? 0);
+    async function film(result: CameraState) {
+      const at = performance.now() - 1000 * (result.ago ?? 0);
       const film = await ring.cut(at);
-      if (!film || told.lesson === null || told.ball === null) return;
+      if (!film || result.lesson === null || result.ball === null) return;
       const key = crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}`;
       try {
-        await outbox.add({ key, lesson: told.lesson, ball: told.ball, at: Date.now(), ...film });
+        await outbox.add({ key, lesson: result.lesson, ball: result.ball, at: Date.now(), ...film });
       } catch {
         problem = t("camera-phones-storage-full-one-film");
         change({ problem });
@@ -52,14 +52,14 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
       if (slept) problem = t("camera-phone-went-sleep-so-balls");
       try {
         const body = { filming: ring.filming, waiting, problem };
-        const told = await ask(client.POST("/api/v1/filming/here", { headers: bearer(token), body }));
+        const result = await ask(client.POST("/api/v1/filming/here", { headers: bearer(token), body }));
         if (stopped) return;
-        const ball = told.ball === null ? undefined : `${told.lesson}-${told.ball}`;
-        if (told.may_film) ring.start();
+        const ball = result.ball === null ? undefined : `${result.lesson}-${result.ball}`;
+        if (result.may_film) ring.start();
         else ring.stop();
-        if (ball && newest !== undefined && ball !== newest && told.may_film && !slept) void film(told);
+        if (ball && newest !== undefined && ball !== newest && result.may_film && !slept) void film(result);
         newest = ball ?? newest ?? "";
-        change({ told, filming: ring.filming, problem, line: true });
+        change({ result, filming: ring.filming, problem, line: true });
         void outbox.flush();
       } catch (error) {
         if (error instanceof Problems && error.status === 401) return ended.current();

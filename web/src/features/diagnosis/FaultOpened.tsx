@@ -101,13 +101,15 @@ function EvidenceList({ title, items, empty }: { title: string; items: CauseRow[
 function WhatItDoes({ row }: { row: CauseRow }) {
   const { lesson, hand } = useDesk();
   const knowledge = useKnowledge();
-  const told = useQuery(queries.faultBall(lesson.id, row.id, row.variant ?? ""));
-  const sign = told.data?.shown_by[0];
+  const result = useQuery(queries.faultBall(lesson.id, row.id, row.variant ?? ""));
+  const sign = result.data?.shown_by[0];
   const drawn = useQuery({ ...queries.figure(sign?.[0] ?? "", hand), enabled: Boolean(sign), retry: false });
-  if (!told.data) return null;
-  const { before, after, reason } = told.data.ball;
+  if (!result.data) return null;
+  const { before, after, reason } = result.data.ball;
   const figures = drawn.data?.grades.filter((g) => g.sound || g.grade === sign?.[1]);
-  const refuting = told.data.refuted_by.slice(0, 3).map(([look, grade]) => `${lookLabel(look)} ${quoted(word(grade))}`);
+  const refuting = result.data.refuted_by
+    .slice(0, 3)
+    .map(([look, grade]) => `${lookLabel(look)} ${quoted(word(grade))}`);
 
   function lookLabel(id: string): string {
     const look = knowledge.checks.find((c) => c.id === id);

@@ -10,19 +10,21 @@ import { stepSentence } from "./board";
 export function History() {
   const { lesson } = useDesk();
   const { causes, checks } = useKnowledge();
-  const told = useQuery(queries.history(lesson.id));
-  if (!told.data) return <p className="text-soft">{t("cause-recalculating-history")}</p>;
-  if (told.data.length < 2) return <p className="text-soft">{t("cause-no-check-answered-yet-leader")}</p>;
+  const result = useQuery(queries.history(lesson.id));
+  if (!result.data) return <p className="text-soft">{t("cause-recalculating-history")}</p>;
+  if (result.data.length < 2) return <p className="text-soft">{t("cause-no-check-answered-yet-leader")}</p>;
   const label = (id: string) => causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
   const look = (id: string) => checks.find((c) => c.id === id)?.label ?? id;
   return (
     <ol className="divide-y divide-rule border-y border-rule">
-      {told.data.map((step, i) => (
+      {result.data.map((step, i) => (
         <li key={i} className="grid grid-cols-[minmax(0,5fr)_minmax(0,4fr)_7rem] items-center gap-4 py-1.5">
           <span>{stepSentence(step, i, look)}</span>
           <span>
             <span
-              className={i > 0 && told.data[i - 1]?.leader !== step.leader ? "font-semibold text-clay" : "font-medium"}
+              className={
+                i > 0 && result.data[i - 1]?.leader !== step.leader ? "font-semibold text-clay" : "font-medium"
+              }
             >
               {label(step.leader)}
             </span>

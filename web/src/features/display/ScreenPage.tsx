@@ -32,36 +32,36 @@ export function ScreenPage() {
 }
 
 function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
-  const told = useQuery({ ...queries.mat(token), refetchInterval: EVERY, staleTime: 0 });
-  const spoken = useLanguage(told.data?.language);
-  const closed = told.error instanceof Problems && told.error.status === 404;
+  const result = useQuery({ ...queries.mat(token), refetchInterval: EVERY, staleTime: 0 });
+  const spoken = useLanguage(result.data?.language);
+  const closed = result.error instanceof Problems && result.error.status === 404;
   if (closed) {
     return (
       <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-4 px-6">
-        <p className="text-2xl">{told.error?.message}</p>
+        <p className="text-2xl">{result.error?.message}</p>
         <Button strong onClick={onClosed} className="self-start">
           {t("student-screen-enter-code")}
         </Button>
       </main>
     );
   }
-  if (!told.data || !spoken) return null;
-  const words = matWords(told.data);
+  if (!result.data || !spoken) return null;
+  const words = matWords(result.data);
   return (
     <main className={`flex h-screen flex-col justify-between gap-[3vh] p-[4vh] ${words.ground}`}>
       <header className="flex items-baseline justify-between text-[3.4vh] text-soft">
-        <h1>{told.data.first_name}</h1>
+        <h1>{result.data.first_name}</h1>
         <p>
-          {told.data.stage}
-          {told.data.ball > 0 && t("student-screen-ball", { ball: told.data.ball })}
-          {told.isError && t("student-screen-offline")}
+          {result.data.stage}
+          {result.data.ball > 0 && t("student-screen-ball", { ball: result.data.ball })}
+          {result.isError && t("student-screen-offline")}
         </p>
       </header>
       <div aria-live="polite" className="grid grow content-center gap-[3vh]">
-        {told.data.call ? (
+        {result.data.call ? (
           <p className="text-[13vh] leading-none font-bold">{words.call}</p>
-        ) : told.data.task ? (
-          <p className="text-[9vh] leading-tight font-bold">{told.data.task}</p>
+        ) : result.data.task ? (
+          <p className="text-[9vh] leading-tight font-bold">{result.data.task}</p>
         ) : (
           <>
             <Answer question="student-screen-move" answer={words.move} tone={words.moveTone} />
@@ -70,7 +70,7 @@ function Mat({ token, onClosed }: { token: string; onClosed: () => void }) {
         )}
       </div>
       <footer className="flex items-end justify-between gap-8">
-        <p className="text-[5vh] leading-tight">{told.data.cue && quoted(told.data.cue)}</p>
+        <p className="text-[5vh] leading-tight">{result.data.cue && quoted(result.data.cue)}</p>
         <p className="shrink-0 text-right text-[4.4vh] leading-tight font-semibold">{words.more}</p>
       </footer>
     </main>

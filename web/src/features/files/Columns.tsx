@@ -6,7 +6,7 @@ import { DraftPreview } from "./DraftPreview";
 import { fieldsOf, type Mapping, withColumn } from "./mapping";
 
 type Props = {
-  told: { columns: Schemas["ColumnGuess"][]; notes: string[] };
+  result: { columns: Schemas["ColumnGuess"][]; notes: string[] };
   remembered: string | null;
   mapping: Mapping;
   preview: Schemas["Preview"];
@@ -16,19 +16,19 @@ type Props = {
 };
 
 /** The meaning of every column, editable, and the first balls. */
-export function Columns({ told, remembered, mapping, preview, hand, error, onChange }: Props) {
+export function Columns({ result, remembered, mapping, preview, hand, error, onChange }: Props) {
   const fields = fieldsOf(useKnowledge().metrics);
   return (
     <>
       <ul className="text-sm text-soft">
         {remembered && <li className="font-semibold text-moss">{remembered}</li>}
-        {told.notes.map((note) => (
+        {result.notes.map((note) => (
           <li key={note}>{note}</li>
         ))}
       </ul>
       <ColumnTable
         mapping={mapping}
-        guesses={told.columns}
+        guesses={result.columns}
         fields={fields}
         onChange={(place, use) => onChange(withColumn(mapping, place, use, fields))}
       />

@@ -60,14 +60,14 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
   return (
     <Sheet
       title={t("import-import", { name: draft.name })}
-      told="Look over what each column is. Nothing is stored before you say so."
+      result="Look over what each column is. Nothing is stored before you say so."
       open
       wide
       onClose={leave}
     >
       <div className="flex flex-col gap-4">
         <Columns
-          told={draft}
+          result={draft}
           remembered={draft.remembered ? t("import-file-like-imported-before-columns") : null}
           mapping={mapping}
           preview={preview}
@@ -122,25 +122,25 @@ function Way({
     staleTime: 0,
   });
   if (way.isError) return <Notice error={way.error} />;
-  const told = way.data;
-  if (!told) return null;
-  const share = told.total ? Math.min(1, told.done / told.total) : 0;
+  const result = way.data;
+  if (!result) return null;
+  const share = result.total ? Math.min(1, result.done / result.total) : 0;
   return (
     <div className="flex flex-col gap-4">
-      {told.state === "reading" && (
+      {result.state === "reading" && (
         <>
           <progress className="h-3 w-full accent-clay" value={share} max={1} aria-label={t("import-progress-file")} />
-          <p role="status">{t("import-balls-so-far", { stored: told.stored })}</p>
+          <p role="status">{t("import-balls-so-far", { stored: result.stored })}</p>
           <Button onClick={onCancel}>{t("common-cancel")}</Button>
         </>
       )}
-      {told.state === "done" && (
+      {result.state === "done" && (
         <>
           <p role="status" className="text-lg">
             {t("import-balls-imported", {
-              stored: told.stored,
-              known_already: told.known ? t("common-already-here", { known: told.known }) : "",
-              left_out: told.left_out ? t("import-rows-left-out", { left_out: told.left_out }) : "",
+              stored: result.stored,
+              known_already: result.known ? t("common-already-here", { known: result.known }) : "",
+              left_out: result.left_out ? t("import-rows-left-out", { left_out: result.left_out }) : "",
             })}
           </p>
           <Button strong onClick={onDone}>
@@ -148,17 +148,17 @@ function Way({
           </Button>
         </>
       )}
-      {told.state === "cancelled" && (
+      {result.state === "cancelled" && (
         <>
           <p role="status">{t("import-canceled-nothing-imported")}</p>
           <Button onClick={onDone}>{t("common-close")}</Button>
         </>
       )}
-      {told.state === "failed" && (
+      {result.state === "failed" && (
         <>
           <Callout as="div" tone="plum" role="alert">
             <p>{t("common-nothing-imported")}</p>
-            {told.problems.map((p) => (
+            {result.problems.map((p) => (
               <p key={`${p.line} ${p.message}`}>
                 {p.line ? t("common-line", { line: p.line }) : ""}
                 {p.message}

@@ -17,7 +17,7 @@ export function SourceSheet({ id, onClose }: { id: number; onClose: () => void }
   return (
     <Sheet
       title={source.data ? t("common-columns-2", { name: source.data.name }) : t("common-columns")}
-      told={t("import-check-what-each-column-means")}
+      result={t("import-check-what-each-column-means")}
       open
       wide
       onClose={onClose}
@@ -53,7 +53,7 @@ function Said({ shown, onClose }: { shown: Shown; onClose: () => void }) {
   return (
     <div className="flex flex-col gap-4">
       <Columns
-        told={shown}
+        result={shown}
         remembered={shown.remembered ? t("import-columns-like-these-set-before") : null}
         mapping={mapping}
         preview={preview}

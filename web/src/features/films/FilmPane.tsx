@@ -22,11 +22,11 @@ type Props = {
   shaft: Drawn;
   onShaft: (line: Drawn) => void;
   /** A text alternative. */
-  told: string;
+  result: string;
 };
 
 /** One frame of a film with its lines. */
-export function FilmPane({ film, frame, over, mirrored, lines, shaft, onShaft, told }: Props) {
+export function FilmPane({ film, frame, over, mirrored, lines, shaft, onShaft, result }: Props) {
   const sheet = useRef<HTMLCanvasElement>(null);
   const { picture, error } = useFrame(film, frame);
   const above = useFrame(over?.film, over?.frame ?? 0).picture;
@@ -52,7 +52,7 @@ export function FilmPane({ film, frame, over, mirrored, lines, shaft, onShaft, t
         width={film.width}
         height={film.height}
         role="img"
-        aria-label={told}
+        aria-label={result}
         className="block w-full"
       />
       {lines && <LinesOver film={film} frame={frame} mirrored={mirrored} shaft={shaft} onShaft={onShaft} />}
@@ -123,7 +123,7 @@ function Shaft({ film, mirrored, line, onChange }: ShaftProps) {
     const x = (event.clientX - box.left) / box.width;
     onChange({ ...line, [end]: [mirrored ? 1 - x : x, (event.clientY - box.top) / box.height] });
   }
-  const told = { from: t("films-upper-end-shaft-line"), to: t("films-lower-end-shaft-line") };
+  const result = { from: t("films-upper-end-shaft-line"), to: t("films-lower-end-shaft-line") };
   return (
     <>
       <path d={`M${x1} ${y1}L${x2} ${y2}`} className="stroke-sheet" strokeWidth={4} />
@@ -136,7 +136,7 @@ function Shaft({ film, mirrored, line, onChange }: ShaftProps) {
           r={11}
           role="slider"
           tabIndex={0}
-          aria-label={told[end]}
+          aria-label={result[end]}
           aria-valuenow={Math.round(steepness(line, film))}
           aria-valuetext={t("films-ground", { degrees: Math.round(steepness(line, film)) })}
           className="cursor-move touch-none fill-clay/40 stroke-clay"

@@ -108,7 +108,7 @@ function Shown(props: Props & Held & { films: Film[] }) {
               lines={way.lines}
               shaft={shafts[i] as Drawn}
               onShaft={(line) => draw((old) => films.map((_, j) => (i === j ? line : old[j])))}
-              told={`${sides[i]?.label}: ${called(sides[i]?.row ?? now)}, ${moments[moment]}`}
+              result={`${sides[i]?.label}: ${called(sides[i]?.row ?? now)}, ${moments[moment]}`}
             />
             <figcaption className="flex flex-wrap items-center justify-between gap-x-4 text-sm">
               <Select
@@ -181,7 +181,7 @@ function trunkLean(film: Film, frame: number): number {
 
 /** Call with the seconds of film since the last frame while playing. */
 function usePlaying({ playing, slow }: Way, onPassed: (seconds: number) => void) {
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the newest function is always the same deed
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the newest function is always the same action
   useEffect(() => {
     if (!playing) return;
     let last = performance.now();

@@ -25,7 +25,7 @@ export function Plan({ token, home }: { token: string; home: Home }) {
           body: { to },
         }),
       ),
-    onSuccess: (told) => cache.setQueryData(records.home(token, today).queryKey, told),
+    onSuccess: (result) => cache.setQueryData(records.home(token, today).queryKey, result),
   });
   const { page, dose } = home;
   if (page.plan.length === 0) return <p>{t("student-page-no-plan-time")}</p>;

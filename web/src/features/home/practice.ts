@@ -3,8 +3,8 @@ import type { Schemas } from "../../api/client";
 import { localDay } from "../../shared/format/days";
 import { t } from "../../shared/format/language";
 
-export type Entry = Required<Schemas["EntryTold"]>;
-export type BallSeen = Schemas["BallSeen"];
+export type Entry = Required<Schemas["EntryIn"]>;
+export type BallSeen = Schemas["PracticeBall"];
 /** The region that stopped a practice; empty for none. */
 export type PainRegion = Entry["pain"];
 export type Refused = { entry: Entry; message: string };

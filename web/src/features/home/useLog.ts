@@ -31,14 +31,14 @@ export function useLog(token: string) {
       while (latest.current.queue[0]) {
         const entry = latest.current.queue[0];
         try {
-          const told = await ask(
+          const result = await ask(
             client.POST("/api/v1/home/{token}/practice", {
               params: { path: { token }, query: { today: localDay(new Date()) } },
               body: { sent_at: new Date().toISOString(), entries: [entry] },
             }),
           );
           change((l) => sent(l, entry.entry_id));
-          cache.setQueryData(["home", token], told.home);
+          cache.setQueryData(["home", token], result.home);
           setOnline(true);
         } catch (error) {
           if (error instanceof Problems && neverTaken(error.status, error.list.length)) {

@@ -17,16 +17,16 @@ import { Versions } from "./Versions";
 
 /** The knowledge and the head coach's changes: tried on stored lessons, then saved as a version. */
 export function KnowledgePage() {
-  const told = useQuery(queries.versions);
+  const result = useQuery(queries.versions);
   // An address may name the part and the entry; without one the first entry of the part is open.
   const [params, setParams] = useSearchParams();
   const table = [...TABLES.map((one) => one.id), "versions"].find((id) => id === params.get("part")) ?? "fault";
-  if (told.isError) return <Notice error={told.error} />;
-  if (!told.data) return null;
+  if (result.isError) return <Notice error={result.error} />;
+  if (!result.data) return null;
   return (
     <Editor
-      key={told.data.versions[0]?.number ?? 0}
-      base={(told.data.versions[0]?.changes ?? {}) as Changes}
+      key={result.data.versions[0]?.number ?? 0}
+      base={(result.data.versions[0]?.changes ?? {}) as Changes}
       table={table as Table}
       entry={params.get("entry")}
       onOpen={(part, entry) => setParams({ part, ...(entry && { entry }) }, { replace: true })}
@@ -113,7 +113,7 @@ function Editor({ base, table, entry, onOpen }: EditorProps) {
           aria-label={t("knowledge-unsaved-changes")}
           className="sticky bottom-0 mt-6 border-t-2 border-ink bg-paper py-3"
         >
-          <Preview told={preview.data} pending={preview.isPending} />
+          <Preview result={preview.data} pending={preview.isPending} />
           {preview.isError && <Notice error={preview.error} />}
           {save.isError && <Notice error={save.error} />}
           <div className="mt-2 flex flex-wrap items-end gap-3">

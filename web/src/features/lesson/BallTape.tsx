@@ -14,7 +14,7 @@ const FOLDED = "instavis-tape-folded";
 const QUIET = "min-h-11 shrink-0 text-sm text-soft underline-offset-4 hover:underline";
 
 /** All balls of the lesson, newest right. A selection here applies everywhere. */
-export function BallTape({ told, onHelp }: { told: string; onHelp: () => void }) {
+export function BallTape({ result, onHelp }: { result: string; onHelp: () => void }) {
   const { select, hand } = useDesk();
   const { shots, verdicts, apart } = useBalls();
   const { selection, target } = useChosen();
@@ -69,7 +69,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
       >
         {count}
         <p role="status" className="min-w-0 grow truncate text-sm text-soft">
-          {told}
+          {result}
         </p>
         <button type="button" className={QUIET} onClick={onHelp}>
           {t("lesson-keys-2")}
@@ -94,7 +94,7 @@ export function BallTape({ told, onHelp }: { told: string; onHelp: () => void })
           </button>
         </div>
         <p role="status" className="line-clamp-2 shrink-0 text-xs leading-tight text-soft">
-          {told}
+          {result}
         </p>
         <div className="-my-2 flex items-center justify-between gap-1">
           <Select

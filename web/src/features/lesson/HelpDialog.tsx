@@ -45,7 +45,7 @@ export function HelpDialog({ open, onOpenChange, onKeep, onHints }: Props) {
   return (
     <Sheet
       title={t("lesson-keys")}
-      told="Balls that arrive while this is open are kept and shown."
+      result="Balls that arrive while this is open are kept and shown."
       open={open}
       onClose={() => onOpenChange(false)}
     >

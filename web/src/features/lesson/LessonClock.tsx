@@ -8,7 +8,7 @@ const TICK_MS = 15_000;
 
 /** Minutes of the lesson, with the station's planned time and advice. */
 const LENGTHS = [30, 45, 55, 60, 90, 120];
-const said = (minutes: number) => ({ id: String(minutes), label: String(minutes) });
+const message = (minutes: number) => ({ id: String(minutes), label: String(minutes) });
 
 export function LessonClock() {
   const { lesson } = useDesk();
@@ -48,8 +48,8 @@ export function LessonClock() {
           value={String(clock.minutes)}
           options={
             LENGTHS.includes(clock.minutes)
-              ? LENGTHS.map(said)
-              : [...LENGTHS, clock.minutes].sort((a, b) => a - b).map(said)
+              ? LENGTHS.map(message)
+              : [...LENGTHS, clock.minutes].sort((a, b) => a - b).map(message)
           }
           onChange={(minutes) => actions.move.mutate({ minutes: Number(minutes) })}
         />

@@ -82,7 +82,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
   const [watched, watch] = useState<string | null>(null);
   const marking = useMarkActions(lesson.id);
   useLeftOver(lesson.id, useActions().grade.mutate, marking.mark.mutate);
-  const { mark: markOne, markMany, undo, told } = useMarks(marking);
+  const { mark: markOne, markMany, undo, result } = useMarks(marking);
   const tape = useQuery(queries.proof(lesson.id)).data?.tape;
 
   const target = selection.anchor === null ? shots.at(-1) : shots.find((s) => s.id === selection.anchor);
@@ -103,19 +103,19 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
     select(only(first.id));
   }, []);
   const go = useCallback((to: string) => navigate(`/lessons/${lesson.id}/${to}`), [navigate, lesson.id]);
-  function perform(deed: Deed) {
-    if (deed.do === "go") go(deed.station);
-    if (deed.do === "help") setHelping(true);
-    if (deed.do === "note") setNoting(true);
-    if (deed.do === "keep") setKeeping(true);
-    if (deed.do === "in-turn") {
+  function perform(operation: Deed) {
+    if (operation.do === "go") go(operation.station);
+    if (operation.do === "help") setHelping(true);
+    if (operation.do === "note") setNoting(true);
+    if (operation.do === "keep") setKeeping(true);
+    if (operation.do === "in-turn") {
       if (station.id !== "prove") go("prove");
       markInTurn();
     }
-    if (deed.do === "undo") undo();
-    if (deed.do === "films") go(target ? `films?ball=${target.number}` : "films");
-    if (deed.do === "select") select(deed.selection);
-    if (deed.do === "mark" && target) mark(target, deed.mark);
+    if (operation.do === "undo") undo();
+    if (operation.do === "films") go(target ? `films?ball=${target.number}` : "films");
+    if (operation.do === "select") select(operation.selection);
+    if (operation.do === "mark" && target) mark(target, operation.mark);
   }
   useKeys(
     {
@@ -179,7 +179,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
               )}
             </div>
             <SelectionBar />
-            <BallTape told={told} onHelp={help} />
+            <BallTape result={result} onHelp={help} />
           </div>
           {keeping && <KeepSheet station={t(station.name)} onClose={() => setKeeping(false)} />}
           <HelpDialog

@@ -72,7 +72,7 @@ function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
   const mine = new Set(group.ids);
   const rows = (kept.data ?? []).filter((row) => mine.has(row.id));
   return (
-    <Sheet title={t("lesson-raw-records")} told={advice(group.reason, lesson)} open onClose={onClose}>
+    <Sheet title={t("lesson-raw-records")} result={advice(group.reason, lesson)} open onClose={onClose}>
       {kept.isError && <Notice error={kept.error} />}
       <ul className="flex max-h-[50vh] flex-col gap-3 overflow-y-auto">
         {rows.map((row) => (

@@ -40,8 +40,8 @@ export function csvOf(table: HTMLTableElement): string {
 }
 
 function cellOf(text: string): string {
-  const told = text.replace(/\s+/g, " ").trim();
-  const plain = /^[−-]?[\d.,]+$/.test(told) ? told.replace("−", "-") : FORMULA.test(told) ? `'${told}` : told;
+  const result = text.replace(/\s+/g, " ").trim();
+  const plain = /^[−-]?[\d.,]+$/.test(result) ? result.replace("−", "-") : FORMULA.test(result) ? `'${result}` : result;
   return /[",\n]/.test(plain) ? `"${plain.replaceAll('"', '""')}"` : plain;
 }
 

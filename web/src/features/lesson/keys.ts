@@ -43,7 +43,7 @@ export function deedOf(press: Press, now: Situation): Deed | null {
     const station = now.stations[Number.parseInt(press.code.replace("Digit", ""), 10) - 1];
     return station ? { do: "go", station } : null;
   }
-  // A clicker's keys are the clicker's, whatever else they would do; what it says is said of a ball.
+  // A clicker's keys are the clicker's, whatever else they would do; what it says is text of a ball.
   const clicked = now.clicker[press.key];
   if (clicked) return now.target ? { do: "mark", id: now.target.id, mark: movementMark(clicked, now.target) } : null;
   switch (press.key) {

@@ -20,12 +20,12 @@ describe("the tape", () => {
 
   it("takes the reason of exclusion from the server", () => {
     const apart = { by: "rule", code: "turf", text: "marked fat" };
-    const told = standing([
+    const result = standing([
       { shot_id: 1, apart, verdict: null },
       { shot_id: 2, apart: null, verdict: "linked" },
     ]);
-    expect([...told.apart]).toEqual([[1, "marked fat"]]);
-    expect([...told.verdicts]).toEqual([[2, "linked"]]);
+    expect([...result.apart]).toEqual([[1, "marked fat"]]);
+    expect([...result.verdicts]).toEqual([[2, "linked"]]);
     expect(standing(undefined).apart.size).toBe(0);
   });
 

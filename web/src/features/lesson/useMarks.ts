@@ -33,7 +33,7 @@ function saidOf(knowledge: Knowledge, name: MarkName, value: string): string {
 /** Marks with undo. */
 export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const steps = useRef<Step[]>([]);
-  const [told, setTold] = useState("");
+  const [result, setTold] = useState("");
   const knowledge = useKnowledge();
   const { mutate } = actions.mark;
   const { mutate: mutateMany } = actions.markMany;
@@ -86,5 +86,5 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
     for (const { id, marks } of last.before) mutate({ id, marks });
   }, [mutate]);
 
-  return { mark, markMany, undo, told };
+  return { mark, markMany, undo, result };
 }

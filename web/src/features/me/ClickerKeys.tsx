@@ -7,7 +7,7 @@ import { Button, KeyCap } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Section } from "../../shared/ui/Section";
 
-const DEEDS = [
+const ACTIONS = [
   { id: "done", label: "account-movement-done" },
   { id: "partly", label: "account-partly-done" },
   { id: "missed", label: "account-movement-missed" },
@@ -22,15 +22,15 @@ export function ClickerKeys() {
   const clicker = clickerOf(session.clicker);
   const [waits, setWaits] = useState("");
   const keep = useOwnSettings();
-  function heard(key: string, deed: string) {
+  function heard(key: string, action: string) {
     setWaits("");
-    const others = Object.entries(clicker).filter(([k, d]) => k !== key && d !== deed);
-    keep.mutate({ clicker: { ...Object.fromEntries(others), [key]: deed } });
+    const others = Object.entries(clicker).filter(([k, d]) => k !== key && d !== action);
+    keep.mutate({ clicker: { ...Object.fromEntries(others), [key]: action } });
   }
   return (
     <Section title={t("account-clicker")} says={t("account-select-line-press-key-clicker")}>
       <ul className="w-full divide-y divide-rule border-y border-rule">
-        {DEEDS.map(({ id, label }) => {
+        {ACTIONS.map(({ id, label }) => {
           const keys = Object.keys(clicker).filter((key) => clicker[key] === id);
           return (
             <li key={id} className="flex items-center justify-between gap-3 py-1">
@@ -40,7 +40,7 @@ export function ClickerKeys() {
                 <span className="sr-only">{keys.map(keyName).join(", ")}</span>
                 <Button
                   aria-pressed={waits === id}
-                  aria-label={t("account-change-key-2", { deed: t(label) })}
+                  aria-label={t("account-change-key-2", { action: t(label) })}
                   onClick={() => setWaits(waits === id ? "" : id)}
                   onKeyDown={(event) => {
                     if (waits !== id || !ours(event.key)) return;

@@ -64,8 +64,8 @@ function Series({ check, seed }: { check: Check; seed: number }) {
       const body = { look: check.id, seed, number, grade, seconds };
       return { ...(await ask(client.POST("/api/v1/eye/practice", { body }))), seconds };
     },
-    onSuccess: (told) => {
-      setGraded((old) => [...old, told]);
+    onSuccess: (result) => {
+      setGraded((old) => [...old, result]);
       return cache.invalidateQueries({ queryKey: queries.eye.queryKey });
     },
   });
@@ -118,7 +118,7 @@ function Series({ check, seed }: { check: Check; seed: number }) {
           {t("common-replay")}
         </Button>
         {tell.isError && <Notice error={tell.error} />}
-        <div aria-live="polite">{answer && <Told look={check.id} answer={answer} />}</div>
+        <div aria-live="polite">{answer && <CameraState look={check.id} answer={answer} />}</div>
         {answer && !over && (
           <Button autoFocus strong keyName="Enter" onClick={next}>
             {t("account-next-swing")}
@@ -131,7 +131,7 @@ function Series({ check, seed }: { check: Check; seed: number }) {
 }
 
 /** What was in the swing, with its picture. */
-function Told({ look, answer }: { look: string; answer: Graded }) {
+function CameraState({ look, answer }: { look: string; answer: Graded }) {
   const figure = useQuery(queries.figure(look, "right", ""));
   const right = answer.grade === answer.true_grade;
   const picture = figure.data?.grades.find((g) => g.grade === answer.true_grade);

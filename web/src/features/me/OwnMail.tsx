@@ -47,8 +47,8 @@ export function OwnMail() {
       </form>
       <p role="status">{askForAddress.isSuccess && t("account-open-link-email-within-day")}</p>
       {has.email && <Button onClick={() => forgetAddress.mutate()}>{t("account-remove-address")}</Button>}
-      <ConfirmFirst deed={askForAddress} again={() => askForAddress.mutate(address)} />
-      <ConfirmFirst deed={forgetAddress} again={() => forgetAddress.mutate()} />
+      <ConfirmFirst operation={askForAddress} again={() => askForAddress.mutate(address)} />
+      <ConfirmFirst operation={forgetAddress} again={() => forgetAddress.mutate()} />
     </Section>
   );
 }

@@ -41,9 +41,9 @@ function App({ has, onCodes }: Props) {
   const [code, setCode] = useState("");
   function add() {
     addApp.mutate(code, {
-      onSuccess: (told) => {
+      onSuccess: (result) => {
         beginApp.reset();
-        onCodes(told.codes);
+        onCodes(result.codes);
       },
     });
   }
@@ -53,7 +53,7 @@ function App({ has, onCodes }: Props) {
         <Button disabled={removeApp.isPending} onClick={() => removeApp.mutate()}>
           {t("account-remove-app")}
         </Button>
-        <ConfirmFirst deed={removeApp} again={() => removeApp.mutate()} />
+        <ConfirmFirst operation={removeApp} again={() => removeApp.mutate()} />
       </Line>
     );
   }
@@ -63,7 +63,7 @@ function App({ has, onCodes }: Props) {
         <Button disabled={beginApp.isPending} onClick={() => beginApp.mutate()}>
           {t("account-set-up-authenticator-app")}
         </Button>
-        <ConfirmFirst deed={beginApp} again={() => beginApp.mutate()} />
+        <ConfirmFirst operation={beginApp} again={() => beginApp.mutate()} />
       </>
     );
   }
@@ -93,7 +93,7 @@ function App({ has, onCodes }: Props) {
           </Button>
           <Button onClick={() => beginApp.reset()}>{t("common-cancel")}</Button>
         </div>
-        <ConfirmFirst deed={addApp} again={add} />
+        <ConfirmFirst operation={addApp} again={add} />
       </form>
     </div>
   );
@@ -105,9 +105,9 @@ function Passkeys({ has, onCodes }: Props) {
   const [name, setName] = useState("");
   function add() {
     addPasskey.mutate(name, {
-      onSuccess: (told) => {
+      onSuccess: (result) => {
         setName("");
-        onCodes(told.codes);
+        onCodes(result.codes);
       },
     });
   }
@@ -130,7 +130,7 @@ function Passkeys({ has, onCodes }: Props) {
           </Button>
         </Line>
       ))}
-      <ConfirmFirst deed={removePasskey} again={() => removePasskey.mutate(removePasskey.variables ?? 0)} />
+      <ConfirmFirst operation={removePasskey} again={() => removePasskey.mutate(removePasskey.variables ?? 0)} />
       {passkeysWork() ? (
         <form
           className="flex w-full items-end gap-2"
@@ -154,20 +154,20 @@ function Passkeys({ has, onCodes }: Props) {
       ) : (
         <p className="text-sm text-soft">{t("account-passkeys-need-host-name-secure")}</p>
       )}
-      <ConfirmFirst deed={addPasskey} again={add} />
+      <ConfirmFirst operation={addPasskey} again={add} />
     </>
   );
 }
 
 function Codes({ has, onCodes }: Props) {
   const { newCodes } = useAccountActions();
-  const make = () => newCodes.mutate(undefined, { onSuccess: (told) => onCodes(told.codes) });
+  const make = () => newCodes.mutate(undefined, { onSuccess: (result) => onCodes(result.codes) });
   return (
     <Line says={t("account-recovery-codes-left-lost-phone", { n: has.codes_left })}>
       <Button disabled={newCodes.isPending} onClick={make}>
         {t("account-create-new-codes")}
       </Button>
-      <ConfirmFirst deed={newCodes} again={make} />
+      <ConfirmFirst operation={newCodes} again={make} />
     </Line>
   );
 }

@@ -24,8 +24,8 @@ export function DayPage() {
   const [day, setDay] = useState(today);
   const desk = session.role === "desk";
   const [whose, setWhose] = useState(desk ? "all" : "mine");
-  const told = useQuery(records.day(day, whose === "mine"));
-  if (told.isError) return <Notice error={told.error} />;
+  const result = useQuery(records.day(day, whose === "mine"));
+  if (result.isError) return <Notice error={result.error} />;
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
       <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
@@ -41,14 +41,14 @@ export function DayPage() {
       </div>
       <Zone />
       {!desk && <Tabs label={t("common-coach")} tabs={WHOSE} value={whose} onChange={setWhose} />}
-      {told.data && (
+      {result.data && (
         <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
           <section aria-label={t("reports-expected-today")}>
-            {told.data.visits.length === 0 && (
+            {result.data.visits.length === 0 && (
               <p className="text-lg text-soft">{t("reports-no-student-expected-students-appear")}</p>
             )}
             <ul className="divide-y divide-rule border-y border-rule empty:border-0">
-              {told.data.visits.map((visit) => (
+              {result.data.visits.map((visit) => (
                 <VisitRow
                   key={`${visit.student_id}-${visit.lesson_id}`}
                   visit={visit}
@@ -60,9 +60,9 @@ export function DayPage() {
           </section>
           <section aria-label={t("reports-still-open")} hidden={desk}>
             <h2 className="mb-1 text-xl font-bold">{t("reports-still-open")}</h2>
-            {told.data.open.length === 0 && <p className="text-soft">{t("reports-nothing-open")}</p>}
+            {result.data.open.length === 0 && <p className="text-soft">{t("reports-nothing-open")}</p>}
             <ul>
-              {told.data.open.map((item) => (
+              {result.data.open.map((item) => (
                 <li
                   key={`${item.lesson_id}-${item.kind}`}
                   className={`border-t border-rule py-2 ${item.kind === "pain" ? "border-l-4 border-l-plum bg-plum-ground pl-3" : ""}`}

@@ -13,10 +13,10 @@ const OUTCOMES: Record<string, string> = {
 
 /** The academy's corrections by outcome, with small-number intervals. */
 export function OutcomesPage() {
-  const told = useQuery(records.outcomes);
-  if (told.isError) return <Notice error={told.error} />;
-  if (!told.data) return null;
-  const { rows, lessons, students, corrections } = told.data;
+  const result = useQuery(records.outcomes);
+  if (result.isError) return <Notice error={result.error} />;
+  if (!result.data) return null;
+  const { rows, lessons, students, corrections } = result.data;
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-6">
       <h1 className="text-2xl font-bold">{t("reports-drills-worked-fault")}</h1>
@@ -73,13 +73,13 @@ export function OutcomesPage() {
 }
 
 function ShareBar({ share, low, high }: { share: number; low: number; high: number }) {
-  const told = t("reports-from-to", {
+  const result = t("reports-from-to", {
     share: Math.round(100 * share),
     low: Math.round(100 * low),
     high: Math.round(100 * high),
   });
   return (
-    <svg viewBox="-6 0 212 16" className="block w-full" role="img" aria-label={told}>
+    <svg viewBox="-6 0 212 16" className="block w-full" role="img" aria-label={result}>
       <path d="M0 8H200" className="stroke-rule" strokeWidth="2" />
       <path d="M100 3V13" className="stroke-soft" />
       <path d={`M${200 * low} 8H${200 * high}`} className="stroke-slate" strokeWidth="6" opacity="0.55" />

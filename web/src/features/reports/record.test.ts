@@ -113,13 +113,13 @@ describe("the state of a fault", () => {
   });
 
   it("lists each fault once, by first occurrence", () => {
-    const told = faultsOf(
+    const result = faultsOf(
       record(
         lesson("2026-05-01", { suspects: [suspect("b"), suspect("a")] }),
         lesson("2026-05-15", { tried: [tried("c", "open"), tried("a", "open")] }),
       ),
     );
-    expect(told.map((f) => f.fault)).toEqual(["b", "a", "c"]);
-    expect(told[0]?.label).toBe("The b");
+    expect(result.map((f) => f.fault)).toEqual(["b", "a", "c"]);
+    expect(result[0]?.label).toBe("The b");
   });
 });

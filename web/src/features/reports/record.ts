@@ -13,7 +13,7 @@ export type Stop = {
   gate: [number, number] | null;
 };
 
-const MIN_GAP = 0.16; // of the width: lessons a day apart can still be told apart
+const MIN_GAP = 0.16; // of the width: lessons a day apart can still be result apart
 
 /** Position lessons between the first and the last, never too close to read; x from 0 to 1. */
 export function stopsOf(history: History, metric: string): Stop[] {

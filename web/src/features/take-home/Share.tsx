@@ -10,9 +10,9 @@ import { useDesk } from "../lesson/LessonContext";
 export function Share() {
   const { lesson } = useDesk();
   const { makeLink, endLink } = usePlanActions(lesson.id);
-  const told = useQuery(records.homeLink(lesson.id));
+  const result = useQuery(records.homeLink(lesson.id));
   const path = makeLink.data?.path;
-  const until = told.data?.expires_at;
+  const until = result.data?.expires_at;
   const address = path ? `${location.origin}${path}` : "";
   return (
     <section aria-label={t("take-home-send-home")} className="flex flex-col gap-3 border-y border-rule py-4">

@@ -41,9 +41,9 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
       className="no-print flex w-60 shrink-0 flex-col gap-3 overflow-y-auto border-l border-rule px-4 py-3 lg:max-[1279px]:w-52 min-[1400px]:w-72 max-lg:max-h-[45vh] max-lg:w-full max-lg:border-t max-lg:border-l-0 max-lg:flex-row"
     >
       {score ? (
-        <section aria-labelledby="told" className="flex flex-col gap-3">
+        <section aria-labelledby="revealed" className="flex flex-col gap-3">
           <h2
-            id="told"
+            id="revealed"
             tabIndex={-1}
             // Whoever ended it is led to what it was, by whatever they read.
             ref={(heading) => {
@@ -81,7 +81,7 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
           <Swing lesson={lesson} station={station} look={look} ball={ball} />
         </>
       )}
-      {[hit, end].map((deed, i) => deed.isError && <Notice key={i} error={deed.error} />)}
+      {[hit, end].map((action, i) => action.isError && <Notice key={i} error={action.error} />)}
     </aside>
   );
 }

@@ -11,7 +11,7 @@ import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
 import { WaitingMarks } from "../lesson/WaitingMarks";
 import { Calls } from "./Calls";
 import { ChangeRuler } from "./ChangeRuler";
-import { BallPivot, gateNotes, PivotGrounds } from "./PivotTold";
+import { BallPivot, gateNotes, PivotGrounds } from "./PivotMeasured";
 import { Stage } from "./Stage";
 import { VerdictMark } from "./VerdictMark";
 

@@ -25,7 +25,7 @@ export function ScreenPairing() {
       </Button>
       <Sheet
         title={t("prove-student-screen")}
-        told="It shows the move, the answer and how many more. It can change nothing."
+        result="It shows the move, the answer and how many more. It can change nothing."
         open={open}
         onClose={() => setOpen(false)}
       >

@@ -110,8 +110,8 @@ function StageRule({ wanted }: { wanted: string }) {
   const cache = useQueryClient();
   const change = useMutation({
     mutationFn: (stage_rule: string) => ask(client.PATCH("/api/v1/session", { body: { stage_rule } })),
-    onSuccess: (told) => {
-      cache.setQueryData(queries.session.queryKey, told);
+    onSuccess: (result) => {
+      cache.setQueryData(queries.session.queryKey, result);
       return cache.invalidateQueries(queries.proof(lesson.id));
     },
   });

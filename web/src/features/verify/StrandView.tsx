@@ -48,7 +48,7 @@ export function StrandView({ correction, ballIds, band, pivot }: Props) {
   const seen = new Map(ballIds.map((id, i) => [id, pivot?.balls[i] ?? null]));
   const named = new Map(metrics.map((m) => [m.id, m]));
   const movements = new Map(hit.map((s) => [s.id, s.movement]));
-  const told = pivot ? [pivotAxis(pivot)] : [];
+  const result = pivot ? [pivotAxis(pivot)] : [];
   const marks =
     !pivot ||
     marksApart(
@@ -57,7 +57,7 @@ export function StrandView({ correction, ballIds, band, pivot }: Props) {
     )
       ? [movementAxis()]
       : [];
-  const axes = axesOf([...marks, ...told], correction.primary, Object.keys(gates), metrics, (id) => [
+  const axes = axesOf([...marks, ...result], correction.primary, Object.keys(gates), metrics, (id) => [
     ...proved.flatMap((s) => {
       const value = s[id as keyof Shot] as number | null;
       return value === null || apart.has(s.id) ? [] : [golferValue(named.get(id), value, hand)];

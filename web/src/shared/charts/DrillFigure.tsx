@@ -8,9 +8,9 @@ type Props = { drill: string; hand: string; title: string; className?: string };
 
 /** A drawn drill with its object; space is reserved while loading. Own drills have none. */
 export function DrillFigure({ drill, hand, title, className = "w-full" }: Props) {
-  const told = useQuery({ ...queries.drillFigure(drill, hand), enabled: !drill.startsWith("own-"), retry: false });
-  if (told.isLoading) return <div className={`aspect-[0.86] ${className}`} />;
-  return told.data ? <DrillDrawing picture={told.data} title={title} className={className} /> : null;
+  const result = useQuery({ ...queries.drillFigure(drill, hand), enabled: !drill.startsWith("own-"), retry: false });
+  if (result.isLoading) return <div className={`aspect-[0.86] ${className}`} />;
+  return result.data ? <DrillDrawing picture={result.data} title={title} className={className} /> : null;
 }
 
 type Drawing = { picture: Schemas["DrillPicture"]; title: string; className?: string };

@@ -8,7 +8,7 @@ const LABELS: Record<string, string> = { "face-on": "common-front-2", "down-the-
 const AIR = 0.14;
 const BELOW = 0.07;
 
-type Picture = Schemas["LookPicture"];
+type Picture = Schemas["CheckPicture"];
 type Props = { picture: Picture; grade: Schemas["GradePicture"]; title: string; className?: string };
 
 /** A golfer at the moment of a check, with its line; behind a fault stands the sound pose. */

@@ -8,16 +8,16 @@ import { TextField } from "./Field";
 import { Notice } from "./Notice";
 import { Sheet } from "./Sheet";
 
-type Props = { deed: { error: Error | null; reset: () => void }; again: () => void };
+type Props = { operation: { error: Error | null; reset: () => void }; again: () => void };
 
 const asksFirst = (error: Error | null) =>
   error instanceof Problems && error.list.some((problem) => problem.field === "confirm");
 
 /** An action's error; if only a confirmation is missing, ask for it and repeat the action. */
-export function ConfirmFirst({ deed, again }: Props) {
-  if (!deed.error) return null;
-  if (!asksFirst(deed.error)) return <Notice error={deed.error} />;
-  return <ItIsMe onClose={() => deed.reset()} onShown={again} />;
+export function ConfirmFirst({ operation, again }: Props) {
+  if (!operation.error) return null;
+  if (!asksFirst(operation.error)) return <Notice error={operation.error} />;
+  return <ItIsMe onClose={() => operation.reset()} onShown={again} />;
 }
 
 function ItIsMe({ onClose, onShown }: { onClose: () => void; onShown: () => void }) {
@@ -28,7 +28,12 @@ function ItIsMe({ onClose, onShown }: { onClose: () => void; onShown: () => void
   });
   const byPasskey = useMutation({ mutationFn: showPasskey, onSuccess: onShown });
   return (
-    <Sheet title={t("common-confirm-2")} told={t("common-enter-password-again-before-changing")} open onClose={onClose}>
+    <Sheet
+      title={t("common-confirm-2")}
+      result={t("common-enter-password-again-before-changing")}
+      open
+      onClose={onClose}
+    >
       <form
         className="flex flex-col gap-3"
         onSubmit={(event: FormEvent) => {

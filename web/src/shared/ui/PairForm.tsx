@@ -16,7 +16,7 @@ type Props = {
 /** A page with one field: the code from the coach's screen. */
 export function PairForm({ title, says, button, pair, onPaired }: Props) {
   const [code, setCode] = useState("");
-  const pairing = useMutation({ mutationFn: () => pair(code), onSuccess: (told) => onPaired(told.token) });
+  const pairing = useMutation({ mutationFn: () => pair(code), onSuccess: (result) => onPaired(result.token) });
   return (
     <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-4 px-6">
       <h1 className="text-3xl font-bold">{title}</h1>

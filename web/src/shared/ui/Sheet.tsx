@@ -1,15 +1,22 @@
 import { Dialog } from "radix-ui";
 import { type ReactNode, useRef } from "react";
 
-type Props = { title: string; told?: string; open: boolean; wide?: boolean; onClose: () => void; children: ReactNode };
+type Props = {
+  title: string;
+  result?: string;
+  open: boolean;
+  wide?: boolean;
+  onClose: () => void;
+  children: ReactNode;
+};
 
 /** The second click of a double click on the button that opens a sheet falls beside it and must not close it. */
 const DOUBLE_CLICK_MS = 500;
 
 /** A sheet over the page; Escape or a click beside it closes it, and the page behind stays live. */
-export function Sheet({ title, told, open, wide = false, onClose, children }: Props) {
+export function Sheet({ title, result, open, wide = false, onClose, children }: Props) {
   const openedAt = useRef(0);
-  const described = told ? {} : { "aria-describedby": undefined };
+  const described = result ? {} : { "aria-describedby": undefined };
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>
@@ -25,7 +32,7 @@ export function Sheet({ title, told, open, wide = false, onClose, children }: Pr
           className={`${wide ? "w-[min(96vw,1040px)]" : "w-[min(94vw,580px)]"} fixed top-1/2 left-1/2 max-h-[94vh] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-6`}
         >
           <Dialog.Title className="mb-3 text-xl font-bold">{title}</Dialog.Title>
-          {told && <Dialog.Description className="mb-3 text-soft">{told}</Dialog.Description>}
+          {result && <Dialog.Description className="mb-3 text-soft">{result}</Dialog.Description>}
           {children}
         </Dialog.Content>
       </Dialog.Portal>
