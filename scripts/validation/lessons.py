@@ -25,6 +25,8 @@ LIMITS = {m.id: m.range for m in vocabulary().metrics.values()}
 BASELINE, BALLS = 14, 60
 EFFECT_ERROR = 0.35  # of the table's effects, log
 FACTORS = 0.6  # loading of each of two common factors, one SD
+SPEED_SCATTER = 0.015  # of a golfer's club speed, one SD
+SPEED_EFFECT = 0.6  # change of the primary number with one SD of speed, in its own spreads, where it follows speed
 LEARNED = (0.35, 0.85)  # share of balls on which the movement is made, first and last
 PARTLY = 1 / 3
 KNOWLEDGE = shipped_knowledge()
@@ -36,7 +38,9 @@ class World:
 
     ``made`` is the share of balls with the movement, rising from the first to the last. ``follow`` is the share of
     marks that follow the ball instead, ``unmarked`` the share of bad balls left out. ``worst`` takes the worst of three
-    blocks as the baseline. ``moved`` are shifts by metric [its own unit] of every ball of the stage.
+    blocks as the baseline. ``moved`` are shifts by metric [its own unit] of every ball of the stage. ``aim`` turns path
+    and face of the balls with the movement toward the correction [°]. ``slower`` is the share of speed they lose, with
+    the primary number following speed: 4 % are worth a full change.
     """
 
     tail: float = 5.0
@@ -53,6 +57,8 @@ class World:
     moved: dict[str, float] = field(default_factory=dict)
     basis: str = "blind"
     stage: str = "full"
+    aim: float = 0.0
+    slower: float = 0.0
     only: tuple[str, ...] = CENTRES
 
 
@@ -111,11 +117,23 @@ def hit(rng: np.random.Generator, world: World, fault: Fault, size: float = 1.0,
     base, stage = base + cooling[:BASELINE], stage + cooling[BASELINE:] + world.shift * towards
     doses = _doses(rng, world, balls)
     stage = stage + size * doses[:, None] * fault.change
+    made = doses > 0
+    for metric in ("path_deg", "face_deg") if world.aim else ():
+        at = CENTRES.index(metric)
+        stage[made, at] += toward[place] * world.aim / SCATTER[at]
+    speeds = np.full(balls, SPEED)
+    if world.slower:
+        speeds *= 1 + SPEED_SCATTER * rng.normal(size=balls)
+        speeds[made] *= 1 - world.slower
+        stage[:, place] += toward[place] * SPEED_EFFECT * (1 - speeds / SPEED) / SPEED_SCATTER
     marks = _marks(rng, world, doses, stage[:, place] * toward[place], np.median(base[:, place]) * toward[place])
     document = KNOWLEDGE, fault.document
     correction = read_correction(*document, GOLFER, CLUB)
     return prove(
-        _block(base, [None] * BASELINE, world), _block(stage, marks, world, world.moved), correction, world.stage
+        _block(base, [None] * BASELINE, world),
+        _block(stage, marks, world, world.moved, speeds),
+        correction,
+        world.stage,
     )
 
 
@@ -157,12 +175,19 @@ def _marks(rng, world: World, doses: np.ndarray, good: np.ndarray, middle: float
     return marks
 
 
-def _block(values: np.ndarray, marks: list[str | None], world: World, moved: dict[str, float] | None = None) -> Block:
+def _block(
+    values: np.ndarray,
+    marks: list[str | None],
+    world: World,
+    moved: dict[str, float] | None = None,
+    speeds: np.ndarray | None = None,
+) -> Block:
     shifts = moved or {}
     rows = []
-    for ball, mark in zip(values * SCATTER + MIDDLE, marks, strict=True):
+    driven = np.full(len(values), SPEED) if speeds is None else speeds
+    for ball, mark, speed in zip(values * SCATTER + MIDDLE, marks, driven, strict=True):
         row = {"club": CLUB.id, "stage": world.stage if moved is not None else "full"}
-        result = dict(zip(CENTRES, ball, strict=True)) | {"club_speed_mps": SPEED}
+        result = dict(zip(CENTRES, ball, strict=True)) | {"club_speed_mps": speed}
         result = {m: v + shifts.get(m, 0.0) for m, v in result.items() if m in world.only or m not in CENTRES}
         row |= {m: float(np.clip(v, *LIMITS[m])) for m, v in result.items()}
         if mark:

@@ -30,6 +30,15 @@ NOTHING: dict[str, tuple[World, str]] = {
     "seen marks follow the ball on 60 %": (replace(PLAIN, follow=0.6, basis="seen"), "≤ .06"),
     "half of the bad balls left unmarked": (replace(PLAIN, unmarked=0.5), "≤ .02"),
 }
+BESIDE: dict[str, tuple[World, str]] = {
+    "path: made balls aimed 2.5° elsewhere": (replace(PLAIN, form=0.35, aim=2.5), "path_deg"),
+    "any number: made balls aimed 2.5° elsewhere": (replace(PLAIN, form=0.35, aim=2.5), ""),
+    "any number, which follows speed: made balls 4 % slower": (replace(PLAIN, form=0.35, slower=0.04), ""),
+    "every bad ball left unmarked": (replace(PLAIN, form=0.35, unmarked=1.0), ""),
+    "blind marks that follow the ball on 30 %": (replace(PLAIN, form=0.35, follow=0.3), ""),
+    "blind marks that follow the ball on 60 %": (replace(PLAIN, form=0.35, follow=0.6), ""),
+}
+"""What goes with the movement and is not the movement; the number the fault is about, empty for any."""
 CONFOUNDED: dict[str, tuple[str, dict[str, float], tuple[str, ...], str]] = {
     "aim off 2.4°": ("path_deg", {"path_deg": 2.4, "face_deg": 2.4}, (), "full"),
     "aim off 4°": ("path_deg", {"path_deg": 4.0, "face_deg": 4.0}, (), "full"),
@@ -42,7 +51,7 @@ CONFOUNDED: dict[str, tuple[str, dict[str, float], tuple[str, ...], str]] = {
 
 def tables() -> Iterator[Table]:
     """False claims, power, other causes, the interval, and what is ruled out, each as soon as it is known."""
-    return (make() for make in (_false, _power, _confounded, _interval, _ruled_out))
+    return (make() for make in (_false, _power, _beside, _confounded, _interval, _ruled_out))
 
 
 def _share(hits: list[bool]) -> str:
@@ -88,10 +97,25 @@ def _power() -> Table:
         ".8–1.3",
         "1.3–2",
         "over 2",
-        "told wrong",
+        "wrong verdict",
     ]
     title = "True changes (1.27 SD in the middle), form .35, movement learned from .35 to .85 of balls, a third partly"
     return Table(title, header, rows)
+
+
+def _beside() -> Table:
+    rows = []
+    for name, (world, primary) in BESIDE.items():
+        result = [p for _, p in _lessons(world, 8, 0.0, 30, size=1.3, primary=primary or None)]
+        rows.append(
+            [
+                name,
+                _share([p.verified_at is not None for p in result]),
+                "≤ .08" if "aimed" in name or "slower" in name else "≤ .05",
+            ]
+        )
+    title = f"Something goes with the movement, which does nothing: *verified* within 30 balls, {LESSONS} lessons a row"
+    return Table(title, ["what goes with it", "falsely verified", "target"], rows)
 
 
 def _confounded() -> Table:
