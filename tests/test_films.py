@@ -27,7 +27,7 @@ def test_films_become_proposals_despite_a_killed_worker(page: Page, product, roo
     expect(films.get_by_text(re.compile(r"^\d+ frames measured$")).first).to_be_visible()
 
     # Whoever is at it is killed; another begins anew, and the film is measured once.
-    [films_worker] = [kept for kept in product.workers.kept if kept.name == "films"]
+    [films_worker] = [program for program in product.workers.programs if program.name == "films"]
     os.kill(films_worker.process.pid, signal.SIGKILL)
     expect(films.get_by_role("link", name="Watch the film of ansa-face-on.webm")).to_be_visible(timeout=120_000)
     expect(films.get_by_text("Not measured: unreadable. Expected: a video file: MP4, MOV or WebM.")).to_be_visible()

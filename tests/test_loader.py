@@ -85,12 +85,13 @@ def test_load_error_names_the_log(folder):
 
 
 def test_killed_loader_and_its_programs_restart(product):
-    [kept] = product.loading.kept
-    before = {k.process.pid for k in (*product.web.kept, *product.workers.kept)}
-    kept.process.kill()
+    [program] = product.loading.programs
+    before = {k.process.pid for k in (*product.web.programs, *product.workers.programs)}
+    program.process.kill()
     deadline = time.monotonic() + PATIENCE_SECONDS
     while any(
-        k.process.pid in before or k.process.poll() is not None for k in (*product.web.kept, *product.workers.kept)
+        k.process.pid in before or k.process.poll() is not None
+        for k in (*product.web.programs, *product.workers.programs)
     ):
         assert time.monotonic() < deadline
         time.sleep(0.1)

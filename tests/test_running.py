@@ -140,7 +140,7 @@ def test_import_is_stored_once_after_a_worker_kill(product, coach, lesson):
     coach.post(f"/api/v1/drafts/{draft['id']}/store", json={"mapping": draft["mapping"]}).raise_for_status()
     way = f"/api/v1/drafts/{draft['id']}/progress"
     until(lambda: coach.get(way).json()["done"] >= 1000 or coach.get(way).json()["state"] == "done")
-    [worker] = [kept for kept in product.workers.kept if kept.name == "worker"]
+    [worker] = [program for program in product.workers.programs if program.name == "worker"]
     os.kill(worker.process.pid, signal.SIGKILL)
     until(lambda: coach.get(way).json()["state"] not in ("reading", "waiting"))
     result = coach.get(way).json()
@@ -176,7 +176,7 @@ def test_second_machine_shares_data_and_sessions(browser, product, second_machin
 
 
 def test_killed_process_is_replaced(product, coach, lesson):
-    [first, *_] = product.web.kept
+    [first, *_] = product.web.programs
     before = first.restarts
     os.kill(first.process.pid, signal.SIGKILL)
     product.hit("North mat", "--seed=3", count=4)
@@ -202,7 +202,7 @@ def test_killed_scheduler_restarts_and_health_reports_it(product):
 
     until(lambda: checks()["checks"]["rounds"])
     assert checks()["state"] == "ready"
-    [scheduler] = [kept for kept in product.workers.kept if kept.name == "scheduler"]
+    [scheduler] = [program for program in product.workers.programs if program.name == "scheduler"]
     killed = scheduler.process.pid
     os.kill(killed, signal.SIGKILL)
     until(lambda: scheduler.process.pid != killed and scheduler.process.poll() is None)

@@ -28,7 +28,7 @@ SETTLED, GROWTH = 600.0, 0.05
 
 def attack(siege: Siege, bays: int, every: float, seconds: int) -> Iterator[Measured]:
     """Send balls at an even pace from every bay; then as fast as they are accepted."""
-    web = sum(kept.name.startswith("web") for kept in siege.running.supervisor.kept)
+    web = sum(program.name.startswith("web") for program in siege.running.supervisor.programs)
     places = [siege.bay(number) for number in range(bays)]
     yield from _measured_load(siege, places, web, every, seconds)
     yield from _flat_out(siege, places, web)
@@ -190,9 +190,9 @@ class _Memory(threading.Thread):
         begun = time.monotonic()
         while not self.ending.wait(10):
             pages = sum(
-                int(Path(f"/proc/{kept.process.pid}/statm").read_text().split()[1])
-                for kept in self.siege.running.supervisor.kept
-                if kept.name.startswith("web")
+                int(Path(f"/proc/{program.process.pid}/statm").read_text().split()[1])
+                for program in self.siege.running.supervisor.programs
+                if program.name.startswith("web")
             )
             self.samples.append((time.monotonic() - begun, pages * os.sysconf("SC_PAGE_SIZE") / 2**20))
 
@@ -212,9 +212,9 @@ def _spent(siege: Siege) -> float:
     """Return the processor seconds of everything that serves a ball, from the kernel."""
     ticks = os.sysconf("SC_CLK_TCK")
     seconds = 0.0
-    for kept in siege.running.supervisor.kept:
-        if kept.name == "worker":
+    for program in siege.running.supervisor.programs:
+        if program.name == "worker":
             continue
-        fields = Path(f"/proc/{kept.process.pid}/stat").read_text().rpartition(")")[2].split()
+        fields = Path(f"/proc/{program.process.pid}/stat").read_text().rpartition(")")[2].split()
         seconds += (int(fields[11]) + int(fields[12])) / ticks
     return seconds

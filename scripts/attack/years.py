@@ -34,6 +34,7 @@ def _fill(balls: int, lessons: int) -> None:
     from instavis.accounts.models import Student
     from instavis.capture.shots.models import Shot
     from instavis.lessons.models import Block, Lesson
+    from instavis.platform.transactions import transactional
 
     template = max(Lesson.objects.all(), key=lambda lesson: lesson.shots.count())
     of_each, there = balls // lessons, template.shots.count()
@@ -73,15 +74,19 @@ def _fill(balls: int, lessons: int) -> None:
     turns = " UNION ALL ".join(f"SELECT {i} AS turn" for i in range(-(-of_each // there)))
     into = f"INSERT INTO shots_shot (lesson_id, block_id, number, shot_id, {', '.join(names)}) "  # noqa: S608 (our own names)
     copied = ", ".join(f"s.{name}" for name in names)
-    with connection.cursor() as cursor:
-        for start in range(0, len(blocks), STEP):
-            some = ",".join(map(str, blocks[start : start + STEP]))
+
+    @transactional  # the application runs meanwhile and may take the locks
+    def copy_balls(chosen: list[int]) -> None:
+        with connection.cursor() as cursor:
             cursor.execute(
                 into + f"SELECT b.lesson_id, b.id, s.number + t.turn * {there}, UUID(), {copied} "  # noqa: S608
                 f"FROM lessons_block b JOIN ({turns}) t JOIN shots_shot s ON s.lesson_id = %s "
-                f"WHERE b.id IN ({some}) AND s.number + t.turn * {there} <= %s",
+                f"WHERE b.id IN ({','.join(map(str, chosen))}) AND s.number + t.turn * {there} <= %s",
                 [template.pk, of_each],
             )
+
+    for start in range(0, len(blocks), STEP):
+        copy_balls(blocks[start : start + STEP])
 
 
 if __name__ == "__main__":

@@ -60,7 +60,7 @@ class Running:
     @property
     def pid(self) -> int:
         """The first web process."""
-        return next(kept.process.pid for kept in self.supervisor.kept if kept.name.startswith("web"))
+        return next(program.process.pid for program in self.supervisor.programs if program.name.startswith("web"))
 
 
 def demo(arguments: list[str]) -> int:
@@ -199,7 +199,7 @@ def wait_until_answering(address: str, supervisor: Supervisor) -> None:
     """
     deadline = time.monotonic() + READY_SECONDS
     opener = urllib.request.build_opener(urllib.request.ProxyHandler({}))
-    while time.monotonic() < deadline and all(kept.restarts < MAX_RESTARTS for kept in supervisor.kept):
+    while time.monotonic() < deadline and all(program.restarts < MAX_RESTARTS for program in supervisor.programs):
         try:
             # By address: it may answer to names that cannot be resolved here.
             request = urllib.request.Request(f"{address}/healthz", headers={"Host": own_host()})

@@ -69,7 +69,7 @@ Answer = tuple[int, str, bytes]
 
 def _health(supervisor: Supervisor, metrics: Path, address: str) -> Answer:
     """Every program with how often it was started again; 503 while one of them is down."""
-    programs = {k.name: {"running": k.process.poll() is None, "restarts": k.restarts} for k in supervisor.kept}
+    programs = {k.name: {"running": k.process.poll() is None, "restarts": k.restarts} for k in supervisor.programs}
     good = all(program["running"] for program in programs.values())
     return _json(200 if good else 503, {"state": "alive" if good else "mending", "programs": programs})
 
@@ -95,9 +95,9 @@ def _metrics(supervisor: Supervisor, metrics: Path, address: str) -> Answer:
     MultiProcessCollector(registry, path=str(metrics))
     restarts = Gauge("instavis_restarts", "How often a program was started again", ["program"], registry=registry)
     running = Gauge("instavis_running", "Whether a program runs", ["program"], registry=registry)
-    for kept in supervisor.kept:
-        restarts.labels(kept.name).set(kept.restarts)
-        running.labels(kept.name).set(kept.process.poll() is None)
+    for program in supervisor.programs:
+        restarts.labels(program.name).set(program.restarts)
+        running.labels(program.name).set(program.process.poll() is None)
     return 200, CONTENT_TYPE_LATEST, generate_latest(registry)
 
 

@@ -27,7 +27,7 @@ class Private(Protocol):
         """End it cleanly."""
 
 
-class Kept:
+class Program:
     """One program under supervision; it runs already."""
 
     def __init__(self, name: str, running: Private, again: Callable[[], Private], tell: Callable[[str], None]) -> None:
@@ -88,20 +88,20 @@ class Supervisor:
 
     def __init__(self, tell: Callable[[str], None]) -> None:
         self._tell = tell
-        self.kept: list[Kept] = []
+        self.programs: list[Program] = []
 
     def keep(self, name: str, begin: Callable[[], Private], again: Callable[[], Private] | None = None) -> Private:
         """Start a program and keep it running; ``again`` starts it anew where that differs."""
         running = begin()
-        self.kept.append(Kept(name, running, again or begin, self._tell))
+        self.programs.append(Program(name, running, again or begin, self._tell))
         return running
 
     def stop(self) -> None:
         """End everything: of one kind all at once, then what they rest on."""
-        while self.kept:
-            kind = _kind(self.kept[-1].name)
-            same = [self.kept.pop() for _ in range(sum(_kind(k.name) == kind for k in self.kept))]
-            ends = [threading.Thread(target=kept.stop) for kept in same]
+        while self.programs:
+            kind = _kind(self.programs[-1].name)
+            same = [self.programs.pop() for _ in range(sum(_kind(k.name) == kind for k in self.programs))]
+            ends = [threading.Thread(target=program.stop) for program in same]
             for end in ends:
                 end.start()
             for end in ends:
@@ -109,9 +109,9 @@ class Supervisor:
 
     def kill(self) -> None:
         """End everything as a power cut would (tests)."""
-        for kept in reversed(self.kept):
-            kept.kill()
-        self.kept.clear()
+        for program in reversed(self.programs):
+            program.kill()
+        self.programs.clear()
 
 
 def _kind(name: str) -> str:
