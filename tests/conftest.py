@@ -1,4 +1,4 @@
-"""The product as it runs: own database, real server, real browser, stand-in monitor over HTTP."""
+"""The running product: its own database, a real server and browser, a stand-in monitor over HTTP."""
 
 from __future__ import annotations
 

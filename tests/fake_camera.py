@@ -1,4 +1,4 @@
-"""A sample clip as the camera of a browser: somebody stands there, swings once, and waits, over and over."""
+"""A sample clip as a browser's camera: a golfer stands, swings once, and waits, in a loop."""
 
 from __future__ import annotations
 

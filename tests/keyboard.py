@@ -1,4 +1,4 @@
-"""What a coach does who touches nothing but keys."""
+"""What a coach does with the keyboard alone."""
 
 from __future__ import annotations
 

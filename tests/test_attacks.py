@@ -1,4 +1,4 @@
-"""Short forms of `./instavis attack`: the long ones are run by hand."""
+"""Short forms of `./instavis attack`; run the long ones by hand."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Known weaknesses: found in locked versions, not beside them, and never taken for none when nothing was compared."""
+"""Known weaknesses are found in locked versions; a failed comparison never passes as "none found"."""
 
 from __future__ import annotations
 

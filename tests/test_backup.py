@@ -1,4 +1,4 @@
-"""Backups: made while the academy is served, read back, restored elsewhere the same, refused when not whole."""
+"""Backups: made while the academy is running, restored identically elsewhere, refused when incomplete."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Lost lines, killed servers, killed databases, broken files: no ball lost, none doubled, the screen catches up."""
+"""Lost lines, killed servers and databases, broken files: no ball lost or doubled, and the screen catches up."""
 
 from __future__ import annotations
 

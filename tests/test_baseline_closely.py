@@ -1,4 +1,4 @@
-"""Baseline as a coach reads it: pictures that follow the tape, one ball closely, what if, filters, a mapped file."""
+"""Baseline in use: pictures follow the tape; one ball, what if, filters, a mapped file."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Two films side by side: held at a moment, stepped by keys, drawn upon, and on the page home."""
+"""Two films side by side: stopped at a moment, stepped by keys, drawn on, and sent home."""
 
 from __future__ import annotations
 

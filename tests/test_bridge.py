@@ -1,4 +1,4 @@
-"""A monitor that does not speak our protocol, through the bridge, to a lesson's tape and its proof."""
+"""A monitor with a foreign protocol: through the bridge to a lesson's tape and its proof."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ PATIENCE = 60
 FAULTY = Player(faults=("early-extension/from-inside",), severity=1.0, handicap=3, seed=41)
 BETTER = replace(FAULTY, severity=0.1)
 ROWS_WAIT = re.compile("rows of .* are waiting")
-WHOLE_BASELINE, WHOLE_PROOF = 14, "113" * 6
+BASELINE_BALLS, PROOF_MARKS = 14, "113" * 6
 
 
 @pytest.fixture
@@ -154,8 +154,8 @@ def test_every_file_shape_completes_baseline_and_proof(
 
     listened_to(page, lesson)
     golfers = {"1": Mat(BETTER), "3": Mat(FAULTY)}
-    hit(outlet, golfers["3"], WHOLE_BASELINE)
-    last = page.get_by_role("button", name=re.compile(rf"^Ball {WHOLE_BASELINE}\b")).first
+    hit(outlet, golfers["3"], BASELINE_BALLS)
+    last = page.get_by_role("button", name=re.compile(rf"^Ball {BASELINE_BALLS}\b")).first
     expect(last.or_(page.get_by_role("alert").filter(has_text=ROWS_WAIT))).to_be_visible(timeout=PATIENCE * 1000)
     if not last.is_visible():  # the same columns were said for this bay before
         columns_confirmed(page)
@@ -168,7 +168,7 @@ def test_every_file_shape_completes_baseline_and_proof(
     page.get_by_text("The next ball gets the first verdict.").wait_for()
     status = page.get_by_role("region", name="Change so far").get_by_role("heading")
     words = {"1": "done", "3": "missed"}
-    for number, key in enumerate(WHOLE_PROOF, WHOLE_BASELINE + 1):
+    for number, key in enumerate(PROOF_MARKS, BASELINE_BALLS + 1):
         hit(outlet, golfers[key], 1)
         expect(page.get_by_role("button", name=f"Ball {number}, hidden until its movement is marked")).to_be_visible()
         page.keyboard.press(key)

@@ -1,4 +1,4 @@
-"""Every main view is clean for assistive technology in both lights, fits a tablet, and gives fingers room."""
+"""Every main view passes axe in both themes, fits a tablet, and has large touch targets."""
 
 from __future__ import annotations
 

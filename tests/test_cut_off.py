@@ -1,4 +1,4 @@
-"""A start that is cut off at any moment leaves a folder that starts."""
+"""A start that is interrupted at any moment leaves a folder that starts."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a technician copies: the container file, the unit, and the TLS proxy's example, which is tried as it stands."""
+"""What a technician copies: container file, unit, and a TLS proxy example that is tried unchanged."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Films in the product as it runs: brought in on screen, measured by a worker, whatever happens to it."""
+"""Films in the running product: imported on screen, measured by a worker, through failures."""
 
 from __future__ import annotations
 

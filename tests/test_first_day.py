@@ -1,4 +1,4 @@
-"""A new academy's first day: bay, monitor, phone, noisy balls, a lost line, a foreign file; every ball once."""
+"""A new academy's first day: bay, monitor, phone, noisy balls, a lost line, a foreign file; each ball once."""
 
 from __future__ import annotations
 

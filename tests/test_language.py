@@ -1,4 +1,4 @@
-"""No sentence of a view misses the message catalog: seen in a language that brackets its entries."""
+"""Every sentence of a view comes from the catalog, shown by a language that brackets its entries."""
 
 from __future__ import annotations
 

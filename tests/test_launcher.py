@@ -1,4 +1,4 @@
-"""The launcher as a person uses it: one command, one demo at a time, nothing left behind."""
+"""The launcher in use: one command, one demo at a time, nothing left behind."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Who may know whom, enforced; and every public function says what it does."""
+"""Which package may import which is enforced, and every public function has a docstring."""
 
 from __future__ import annotations
 

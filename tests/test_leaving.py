@@ -1,4 +1,4 @@
-"""Changes made just before a page goes away reach the server: by another station, link, reload, closed tab, offline."""
+"""Changes made just before leaving a page reach the server: by station, link, reload, closed tab, offline."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Programs begun as copies: what they say and how they ended is told; a loader that cannot load says where to look."""
+"""Programs started as copies: their output and exit reach the log; a loader that fails says where to look."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Looking at the body: by keyboard, on stills, in recordings; and the knowledge behind it, through the real screens."""
+"""Checking the body: by keyboard, on stills, in recordings; and the knowledge behind it, on the real screens."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""An academy's first week as its head coach lives it: two coaches and a desk, a lost password, one leaves."""
+"""An academy's first week for its head coach: two coaches and a desk, a lost password, one leaves."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A robot that taps every 100 ms and waits for nothing, and hands that click twice, use two tabs and go back."""
+"""A robot taps every 100 ms without waiting; hands click twice, use two tabs and go back."""
 
 from __future__ import annotations
 
@@ -51,7 +51,7 @@ def test_fast_robot_completes_the_lesson(page: Page, product, lesson_of):
     lesson = lesson_of("Robot Quillon")
     client = product.signed_in()
 
-    def told_to_server(what: str):
+    def sent_to_server(what: str):
         return client.get(f"/api/v1/lessons/{lesson}/{what}").json()
 
     # Ask: the last tap is 100 ms old when the station changes.
@@ -88,12 +88,12 @@ def test_fast_robot_completes_the_lesson(page: Page, product, lesson_of):
     tap(page, "Alt+Digit1")
 
     eventually(lambda: sorted(answers(product, lesson)["contact"]), sorted(name.lower() for name in CONTACT))
-    eventually(lambda: told_to_server("checks")["grades"], grades)
-    eventually(lambda: told_to_server("shots")[BASELINE - 1]["turf"], "clean")
-    choices = told_to_server("corrections")
+    eventually(lambda: sent_to_server("checks")["grades"], grades)
+    eventually(lambda: sent_to_server("shots")[BASELINE - 1]["turf"], "clean")
+    choices = sent_to_server("corrections")
     assert (bool(choices["active"]), choices["tried"]) == (True, [])
-    eventually(lambda: [s["movement"] for s in told_to_server("shots")[BASELINE:]], [MOVEMENTS[key] for key in MARKS])
-    eventually(lambda: told_to_server("take-home")["note"], "Slow and small.")
+    eventually(lambda: [s["movement"] for s in sent_to_server("shots")[BASELINE:]], [MOVEMENTS[key] for key in MARKS])
+    eventually(lambda: sent_to_server("take-home")["note"], "Slow and small.")
     for name in CONTACT:
         expect(page.get_by_role("button", name=name, exact=True)).to_have_attribute("aria-pressed", "true")
 

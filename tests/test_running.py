@@ -1,4 +1,4 @@
-"""What runs keeps running: a program that dies, a Redis that is away, a worker killed in mid-task, a second machine."""
+"""Programs keep running: one dies, Redis is away, a worker is killed in mid-task, a second machine joins."""
 
 from __future__ import annotations
 
@@ -138,12 +138,12 @@ def test_import_is_stored_once_after_a_worker_kill(product, coach, lesson):
     table = f"{HEADERS}\n{rows}\n".encode()
     draft = coach.post(f"/api/v1/lessons/{lesson}/drafts", files={"file": ("balls.csv", table)}).json()
     coach.post(f"/api/v1/drafts/{draft['id']}/store", json={"mapping": draft["mapping"]}).raise_for_status()
-    way = f"/api/v1/drafts/{draft['id']}/progress"
-    until(lambda: coach.get(way).json()["done"] >= 1000 or coach.get(way).json()["state"] == "done")
+    progress = f"/api/v1/drafts/{draft['id']}/progress"
+    until(lambda: coach.get(progress).json()["done"] >= 1000 or coach.get(progress).json()["state"] == "done")
     [worker] = [program for program in product.workers.programs if program.name == "worker"]
     os.kill(worker.process.pid, signal.SIGKILL)
-    until(lambda: coach.get(way).json()["state"] not in ("reading", "waiting"))
-    result = coach.get(way).json()
+    until(lambda: coach.get(progress).json()["state"] not in ("reading", "waiting"))
+    result = coach.get(progress).json()
     assert (result["state"], result["stored"] + result["known"]) == ("done", ROWS)
     assert balls_of(coach, lesson) == list(range(1, ROWS + 1))
     assert worker.restarts >= 1

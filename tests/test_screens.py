@@ -1,4 +1,4 @@
-"""What a coach meets beside the straight way: mistakes, second screens, devices, other statuses."""
+"""Beside the usual course: mistakes, second screens, devices, other statuses."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Programs that are kept: how long they wait before they are started again."""
+"""Supervised programs: how long the supervisor waits before it restarts one."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Take home through the real screens: the coach's page, the student's phone with a line that goes, the record."""
+"""Take home on the real screens: the coach's page, the student's phone that loses its line, the record."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Three golfers, one correction each, driven by keyboard: one learns, one only aims elsewhere, one was misjudged."""
+"""Three golfers, one correction each, by keyboard: one learns, one only aims elsewhere, one was misjudged."""
 
 from __future__ import annotations
 

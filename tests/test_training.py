@@ -1,4 +1,4 @@
-"""A practice lesson from the first key to what was hidden, without a monitor, a bay or a mouse."""
+"""A practice lesson from the first key to the hidden faults, without monitor, bay or mouse."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Read from the mat, enlarged, and in colours of one's own: type in minutes of arc, nothing lost to the right."""
+"""Wall view: large enough to read from the mat, with custom colors, and nothing cut off."""
 
 from __future__ import annotations
 

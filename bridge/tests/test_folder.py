@@ -1,4 +1,4 @@
-"""Files that grow, are rewritten, replaced, half written, or one a ball: every row once, old ones never."""
+"""Files that grow, or are rewritten, replaced or half written: every row is sent once, old rows never."""
 
 from __future__ import annotations
 
@@ -152,10 +152,10 @@ def test_last_line_without_newline_is_read_after_a_pause(place, watch):
 
 def test_incomplete_document_waits(place, watch):
     look, file = watch(), place / "session.json"
-    whole = json.dumps([{"path": 1.5, "face": 2.5}, {"path": 3.5, "face": 4.5}], indent=1)
-    write(file, whole[: len(whole) // 2])
+    complete = json.dumps([{"path": 1.5, "face": 2.5}, {"path": 3.5, "face": 4.5}], indent=1)
+    write(file, complete[: len(complete) // 2])
     assert look() == []
-    write(file, whole)
+    write(file, complete)
     assert [json.loads(t)["path"] for t in look()] == [1.5, 3.5]
 
 

@@ -1,4 +1,4 @@
-"""What was found is on the disk before anything is done about it, and comes back whole after any end."""
+"""The journal writes what it found to disk before it acts, and survives any end of the program."""
 
 from __future__ import annotations
 
@@ -56,11 +56,11 @@ def test_numbers_are_unique_whatever_the_clock_does(file):
 def test_torn_journal_loses_only_rows_that_are_found_again(file, cut):
     journal = Journal(file)
     journal.take("a.csv", rows("first"))
-    whole = file.stat().st_size
+    size = file.stat().st_size
     journal.take("a.csv", rows("second", "third"))
     journal.close()
     with file.open("r+b") as out:
-        out.truncate(max(whole, file.stat().st_size - cut))
+        out.truncate(max(size, file.stat().st_size - cut))
     again = Journal(file)
     texts = [e.text for e in again.unsent]
     assert texts == ["first", "second", "third"][: len(texts)]

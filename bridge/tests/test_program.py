@@ -1,4 +1,4 @@
-"""The whole program against a server that answers, is away, refuses, or is not sure what it was told."""
+"""The bridge against a server that answers, is away, refuses, or forgets what it received."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Every shape a monitor's program may write in, from its writing to the server, once each."""
+"""Every way a monitor's program may write its rows; each row reaches the server once."""
 
 from __future__ import annotations
 

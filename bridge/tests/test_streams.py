@@ -1,4 +1,4 @@
-"""Lines over TCP, WebSocket and a serial line: in pieces, with rubbish, over lost connections."""
+"""Lines over TCP, WebSocket and serial: in pieces, with rubbish, over lost connections."""
 
 from __future__ import annotations
 

@@ -19,7 +19,7 @@ MAX_DECODED = 12_000_000_000  # pixels of all pictures: 20 s of 4K at 60 frames 
 FORMATS = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm"
 """Containers that may be opened; others, such as playlists, could make the decoder open files that were not uploaded.
 """
-MAX_KEPT_SIDE = 1_280  # px: larger pictures are downscaled; less is enough to find a person
+MAX_STORED_SIDE = 1_280  # px: larger pictures are downscaled; less is enough to find a person
 FASTEST = 62.0  # frames per second used; of more, every second, third … is skipped
 SOUND_RATE = 16_000  # samples a second
 
@@ -117,7 +117,7 @@ def open_clip(path: Path) -> Clip:
         rate = float(stream.average_rate or stream.guessed_rate or 0)
         start = float((stream.start_time or 0) * (stream.time_base or 0))
         sound, since = _sound(file) if file.streams.audio else (np.zeros(0, np.float32), start)
-    share = min(1.0, MAX_KEPT_SIDE / max(width, height))
+    share = min(1.0, MAX_STORED_SIDE / max(width, height))
     width, height = (2 * max(1, round(side * share / 2)) for side in (width, height))
     return Clip(path, width, height, rate, sound, since - start)
 

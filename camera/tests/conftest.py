@@ -1,4 +1,4 @@
-"""Clips for the camera's tests: the sample ones, and odd ones that are made here."""
+"""Clips for the camera's tests: the samples, and unusual ones made here."""
 
 from __future__ import annotations
 

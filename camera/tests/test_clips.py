@@ -1,4 +1,4 @@
-"""From a clip to landmarks and the body, with the networks as they ship; clips of every odd kind."""
+"""From a clip to landmarks and the body, with the shipped networks; clips of every unusual kind."""
 
 import json
 import shutil
@@ -14,7 +14,7 @@ from instavis_camera import decoder, model
 from instavis_camera.__main__ import main
 from instavis_camera.clip import landmarks_of, looked_at
 from instavis_camera.decoder import decode
-from instavis_camera.video import FASTEST, MAX_KEPT_SIDE, ClipRefused, open_clip
+from instavis_camera.video import FASTEST, MAX_STORED_SIDE, ClipRefused, open_clip
 from instavis_core.camera import body_of
 from instavis_core.errors import InputError
 from instavis_io.poses import read_pose
@@ -118,7 +118,7 @@ def test_frame_bomb_is_stopped(film):
 def test_large_fast_clip_is_downscaled_and_thinned(film):
     clip = open_clip(film([np.zeros((2160, 3840, 3), np.uint8)] * 12, fps=240))
     seen = list(clip.frames())
-    assert seen[0].picture.shape == (720, MAX_KEPT_SIDE, 3)
+    assert seen[0].picture.shape == (720, MAX_STORED_SIDE, 3)
     assert len(seen) <= 1 + FASTEST * 12 / 240
     assert np.diff([frame.time for frame in seen]).min() > 0.9 / FASTEST
 
@@ -185,10 +185,10 @@ def test_killed_decoder_rejects_the_film(clips):
 
 
 def test_child_process_gives_the_same_frames(clips):
-    alone, apart = open_clip(clips / "bero-face-on.mp4"), decode(clips / "bero-face-on.mp4")
-    assert (alone.width, alone.height, alone.sound_from) == (apart.width, apart.height, apart.sound_from)
-    assert np.array_equal(alone.sound, apart.sound)
-    for here, there in zip(alone.frames(), apart.frames(), strict=True):
+    alone, isolated = open_clip(clips / "bero-face-on.mp4"), decode(clips / "bero-face-on.mp4")
+    assert (alone.width, alone.height, alone.sound_from) == (isolated.width, isolated.height, isolated.sound_from)
+    assert np.array_equal(alone.sound, isolated.sound)
+    for here, there in zip(alone.frames(), isolated.frames(), strict=True):
         assert here.time == there.time
         assert np.array_equal(here.picture, there.picture)
 

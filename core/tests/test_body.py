@@ -1,4 +1,4 @@
-"""What a body can do bounds what is asked of it, and nothing else."""
+"""The body's limits restrict what a correction asks for, and nothing else."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ SHORT_HIP = {"hip-turn.trail-in": "short"}
 
 def test_every_drill_has_feels():
     assert all(drill.felt_by for drill in SHIPPED.drills.values())
-    used = {way for drill in SHIPPED.drills.values() for way in drill.felt_by}
+    used = {row for drill in SHIPPED.drills.values() for row in drill.felt_by}
     assert used == set(vocabulary().felt)
 
 
@@ -106,14 +106,14 @@ def test_limited_balance_keeps_eyes_open(hit):
     balls = hit("hip-stall", 5, 14)
     ranking = rank_causes(SHIPPED, balls, checks={"pelvis-open-impact": "facing-ball"})
 
-    def ways(**student):
+    def felt_ids(**student):
         found = rank_candidates(SHIPPED, ranking, balls, student=Student(**student))
-        return {way.id for c in found for d in c.drills for way in d.felt_by}
+        return {row.id for c in found for d in c.drills for row in d.felt_by}
 
-    assert "eyes-closed" in ways()
-    without = ways() - {"eyes-closed"}
-    assert ways(health=frozenset({"balance"})) == without
-    assert ways(body=bounds_of({"balance.lead": "short"})) == without
+    assert "eyes-closed" in felt_ids()
+    without = felt_ids() - {"eyes-closed"}
+    assert felt_ids(health=frozenset({"balance"})) == without
+    assert felt_ids(body=bounds_of({"balance.lead": "short"})) == without
 
 
 @pytest.mark.parametrize(

@@ -229,8 +229,8 @@ def test_standing_still_is_not_a_swing(view):
 
 def test_a_short_gap_is_bridged():
     series, _ = seen("face-on")
-    whole, gapped = body_of(series, 175), body_of(without(series, slice(70, 73)), 175)
-    assert at(gapped, "sway_cm", "impact") == pytest.approx(at(whole, "sway_cm", "impact"), abs=0.3)
+    complete, gapped = body_of(series, 175), body_of(without(series, slice(70, 73)), 175)
+    assert at(gapped, "sway_cm", "impact") == pytest.approx(at(complete, "sway_cm", "impact"), abs=0.3)
     assert not np.isnan(checked(without(series, slice(70, 73))).points["nose"]).any()
 
 

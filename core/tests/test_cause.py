@@ -1,4 +1,4 @@
-"""The ranking: right where the evidence is there, honest where it is not."""
+"""The ranking finds the right cause where there is evidence, and stays open where there is none."""
 
 from __future__ import annotations
 
@@ -153,8 +153,8 @@ def test_upstream_pairs_are_likelier_together():
     pairs = {
         tuple(sorted(space.causes[i].id for i in np.flatnonzero(row))): r for r, row in enumerate(space.membership)
     }
-    linked, apart = pairs["early-release", "hip-stall"], pairs["early-release", "sitting-back"]
-    assert space.log_chain[linked] > 0 == space.log_chain[apart]
+    linked, separate = pairs["early-release", "hip-stall"], pairs["early-release", "sitting-back"]
+    assert space.log_chain[linked] > 0 == space.log_chain[separate]
 
 
 def test_variants_exclude_each_other():
@@ -214,12 +214,12 @@ def test_negligible_combinations_change_no_advice(monkeypatch, balls, looks):
     block, grades = _lesson(balls, looks)
     quick = rank_causes(SHIPPED, block, checks=grades)
     monkeypatch.setattr(engine, "TOO_LIGHT", -1.0)
-    whole = rank_causes(SHIPPED, block, checks=grades)
-    assert [c.id for c in quick.next_checks[:6]] == [c.id for c in whole.next_checks[:6]]
-    gains = [abs(a.gain_bits - b.gain_bits) for a, b in zip(quick.next_checks, whole.next_checks, strict=True)]
+    exact = rank_causes(SHIPPED, block, checks=grades)
+    assert [c.id for c in quick.next_checks[:6]] == [c.id for c in exact.next_checks[:6]]
+    gains = [abs(a.gain_bits - b.gain_bits) for a, b in zip(quick.next_checks, exact.next_checks, strict=True)]
     assert max(gains, default=0.0) < 0.005
-    assert quick.chain == whole.chain
-    assert (quick.would_change and quick.would_change.check) == (whole.would_change and whole.would_change.check)
+    assert quick.chain == exact.chain
+    assert (quick.would_change and quick.would_change.check) == (exact.would_change and exact.would_change.check)
 
 
 def _lesson(balls: int, looks: int):
@@ -235,9 +235,9 @@ def test_rivals_are_not_both_called_likely_and_companions_are_left_alone():
     """Two at even chances that exclude each other can have one between them; two that do not keep what they have."""
     text = calibrated(np.array([0.5, 0.5]))
     assert text.sum() > 1.2
-    apart = coherent(text, np.array([[0.5, 0.0], [0.0, 0.5]]))
-    assert apart.sum() == pytest.approx(1.0, abs=1e-6)
-    assert apart[0] == pytest.approx(apart[1])
+    separate = coherent(text, np.array([[0.5, 0.0], [0.0, 0.5]]))
+    assert separate.sum() == pytest.approx(1.0, abs=1e-6)
+    assert separate[0] == pytest.approx(separate[1])
     assert coherent(text, np.array([[0.5, 0.25], [0.25, 0.5]])) == pytest.approx(text)
 
 

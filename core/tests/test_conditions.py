@@ -1,4 +1,4 @@
-"""What balls are hit from: checked, and compared between a baseline and what is measured against it."""
+"""Conditions (lie, turf, ball, tee) are checked, and compared between baseline and stage."""
 
 from __future__ import annotations
 

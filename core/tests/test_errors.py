@@ -1,4 +1,4 @@
-"""What is wrong with what came in: named, with what was found and what was expected, in any language."""
+"""Errors name the field, the value and what was expected, in every language."""
 
 from __future__ import annotations
 

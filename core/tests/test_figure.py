@@ -1,4 +1,4 @@
-"""The jointed figure: bones keep their length, hands mirror, and every grade can be seen."""
+"""The jointed figure: bones keep their length, hands mirror, and every answer is visible."""
 
 from __future__ import annotations
 
@@ -186,7 +186,7 @@ def test_unknown_drills_are_refused():
         drill_picture("lamp-post", "both")
 
 
-WAYS = {"sway": 0, "thrust": 1, "lift": 2}
+DIRECTIONS = {"sway": 0, "thrust": 1, "lift": 2}
 
 
 @pytest.mark.parametrize("fault", ["", *load_motion().adds])
@@ -197,7 +197,7 @@ def test_motion_table_matches_the_figures_head_and_hands(fault):
     for name, series in motion.series.items():
         if not series.carried:
             continue
-        part, way, _ = name.split("_")
-        path = np.array([100 * figure[part][WAYS[way]] for figure in figures])
+        part, direction, _ = name.split("_")
+        path = np.array([100 * figure[part][DIRECTIONS[direction]] for figure in figures])
         result = series.sound + motion.adds.get(fault, {}).get(name, 0.0)
         np.testing.assert_allclose(result, path - path[0], atol=2.0, err_msg=name)

@@ -1,4 +1,4 @@
-"""Fits of single balls: remembered ones are what fresh ones would be, and impossible landings are found."""
+"""Fits of single balls: cached ones equal fresh ones, and impossible landings are found."""
 
 from __future__ import annotations
 

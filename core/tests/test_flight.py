@@ -1,4 +1,4 @@
-"""Flight against published averages, a tight integration, and what physics demands."""
+"""Flight against published averages, a tight integration, and physical laws."""
 
 from __future__ import annotations
 

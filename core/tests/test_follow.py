@@ -1,4 +1,4 @@
-"""Between two lessons: the plan as it is lived, the log, the dose, and what the next lesson should be."""
+"""Between two lessons: the practice plan, the log, the dose, and the plan of the next lesson."""
 
 from __future__ import annotations
 

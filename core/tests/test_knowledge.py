@@ -1,4 +1,4 @@
-"""The knowledge base loads, holds together, and refuses bad data with its place."""
+"""The knowledge tables load, are consistent, and bad data is refused with its place."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The course of a lesson: answers, clock, balls by hand, set-up."""
+"""The course of a lesson: answers, clock, balls by hand, setup."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The pivot lane: gates from the table and the student's own baseline, marks, and a slope that holds at every look."""
+"""Pivot metrics: gates from table and baseline, marks, and a slope that is valid after every ball."""
 
 from __future__ import annotations
 

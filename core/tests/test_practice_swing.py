@@ -1,4 +1,4 @@
-"""Made-up swings for the eye: what is told is in them, what is not is not, and a series comes back by its seed."""
+"""Made-up swings for eye practice contain the faults they claim and no others; a seed repeats a series."""
 
 from collections import Counter
 

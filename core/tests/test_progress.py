@@ -1,4 +1,4 @@
-"""Practice plans and what is kept: spaced days, caps, honest ratios."""
+"""Practice plans and retention: spaced days, limits, honest ratios."""
 
 from __future__ import annotations
 

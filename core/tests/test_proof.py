@@ -1,4 +1,4 @@
-"""Verdicts, running change, status; the error control is simulated, not asserted on faith."""
+"""Verdicts, running change and status; error rates are simulated."""
 
 from __future__ import annotations
 
@@ -89,7 +89,7 @@ def test_verdict_states_value_direction_and_gate_side(proved, hand):
     inside, outside = proved(1.0, ["done"], 5, hand, sd=0.0), proved(8.0, ["done"], 5, hand, sd=0.0)
     for proof, value, place in ((inside, 1.0, "prove-inside"), (outside, 8.0, "prove-outside")):
         gate = next(r.values for r in proof.verdicts[0].reasons if r.code == "prove-gate")
-        shown = gate["said"].values["text"].values
+        shown = gate["text"].values["text"].values
         assert (shown["size"], shown["side"], gate["where"]) == (value, "in-to-out", place)
 
 
@@ -355,10 +355,10 @@ def test_long_stage_in_chunks_equals_one_pass():
     rng = np.random.default_rng(4)
     stage, doses = rng.normal(size=150), rng.choice([0.0, 1.0], 150)
     running = RunningChange(rng.normal(size=12))
-    whole, start = running.follow(stage, (doses, 0.35)), running.follow(stage[:100], (doses[:100], 0.35))
-    assert whole.evidence(-1)[0, :100] == pytest.approx(start.evidence(-1)[0])
+    longer, start = running.follow(stage, (doses, 0.35)), running.follow(stage[:100], (doses[:100], 0.35))
+    assert longer.evidence(-1)[0, :100] == pytest.approx(start.evidence(-1)[0])
     step_by_step = [running.follow(stage[:k], (doses[:k], 0.35)) for k in range(1, 151)][-1]
-    assert step_by_step.evidence(-1) == pytest.approx(whole.evidence(-1))
+    assert step_by_step.evidence(-1) == pytest.approx(longer.evidence(-1))
 
 
 # --- proof sets ----------------------------------------------------------------------------------

@@ -1,4 +1,4 @@
-"""Around the proof: the expected ugly phase, limits, what was learned, planning a comparison."""
+"""Around the proof: the expected worse phase, limits, what was learned, planning a comparison."""
 
 from __future__ import annotations
 

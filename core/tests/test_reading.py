@@ -1,4 +1,4 @@
-"""Blocks: arc, centre, mishits, sides, words."""
+"""Blocks: arc, center, mishits, sides, words."""
 
 from __future__ import annotations
 
@@ -119,10 +119,10 @@ def test_one_cluster_of_any_shape_is_not_called_two_sides(shape, balls):
     assert np.mean([p >= 0.5 for p in result]) <= 0.10
 
 
-@pytest.mark.parametrize(("apart", "spread", "balls", "wanted"), [(8, 2.5, 12, 0.6), (12, 1.5, 24, 0.95)])
-def test_two_sided_misses_are_detected(apart, spread, balls, wanted):
+@pytest.mark.parametrize(("distance", "spread", "balls", "wanted"), [(8, 2.5, 12, 0.6), (12, 1.5, 24, 0.95)])
+def test_two_sided_misses_are_detected(distance, spread, balls, wanted):
     rng = np.random.default_rng(6)
-    sides = np.where(np.arange(balls) < balls // 2, -apart / 2, apart / 2)
+    sides = np.where(np.arange(balls) < balls // 2, -distance / 2, distance / 2)
     result = [two_sided_probability(sides + rng.normal(0, spread, balls), 1.5, 2.6) for _ in range(150)]
     assert np.mean([p >= 0.5 for p in result]) >= wanted
     assert two_sided_probability(np.zeros(7), 1.5, 2.6) is None
@@ -274,11 +274,11 @@ def test_doubtful_value_is_named_and_left_out(hit, field, factor):
 
 
 def test_ball_detail_has_origins_and_shares(hit):
-    whole, ball_only = hit("upper-body-first", 3, 14), hit("upper-body-first", 3, 14, columns="ball")
-    ball = read_ball(whole, 2)
+    complete, ball_only = hit("upper-body-first", 3, 14), hit("upper-body-first", 3, 14, columns="ball")
+    ball = read_ball(complete, 2)
     assert {v.origin for v in ball.values} == {"measured"}
-    assert sum(ball.shares.curve.values()) == pytest.approx(whole.column("spin_axis_deg")[2], abs=1e-6)
-    assert sum(ball.shares.start.values()) == pytest.approx(whole.column("launch_direction_deg")[2], abs=1e-6)
+    assert sum(ball.shares.curve.values()) == pytest.approx(complete.column("spin_axis_deg")[2], abs=1e-6)
+    assert sum(ball.shares.start.values()) == pytest.approx(complete.column("launch_direction_deg")[2], abs=1e-6)
     assert len(ball.sentences) == 3
     inferred = {v.metric: v for v in read_ball(ball_only, 2).values}["path_deg"]
     assert inferred.origin == "inferred"

@@ -1,4 +1,4 @@
-"""Recorded swings: read or refused, moments found, faults seen, order told."""
+"""Recorded swings: read or refused, moments and faults found, sequence measured."""
 
 from __future__ import annotations
 
@@ -204,8 +204,8 @@ def test_short_gaps_are_bridged_with_a_note():
     holed = {name: values.copy() for name, values in truth.columns.items()}
     holed["sway_cm"][80:86] = np.nan
     swing = swing_of_columns({"time_s": truth.time, **holed})
-    whole = swing_of_columns({"time_s": truth.time, **truth.columns})
-    assert np.abs(swing.columns["sway_cm"] - whole.columns["sway_cm"]).max() < 0.8
+    complete = swing_of_columns({"time_s": truth.time, **truth.columns})
+    assert np.abs(swing.columns["sway_cm"] - complete.columns["sway_cm"]).max() < 0.8
     assert swing.notes[0].values["samples"].values == {"n": 6, "name": "sway_cm"}
 
 

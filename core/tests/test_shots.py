@@ -110,8 +110,8 @@ def test_blocks_keep_order_and_mark_gaps(seven_iron):
     block = block_of(read_shots([{"path_deg": 1.0, "turf": "fat"}, {"face_deg": 2.0}]), Golfer(), seven_iron)
     assert block.column("path_deg")[0] == 1.0
     assert np.isnan(block.column("path_deg")[1])
-    kept = block.keep(np.array([True, False]))
-    assert (len(kept), kept.turf) == (1, ("fat",))
+    chosen = block.keep(np.array([True, False]))
+    assert (len(chosen), chosen.turf) == (1, ("fat",))
 
 
 def test_balls_of_other_clubs_are_left_out_and_counted(seven_iron):

@@ -1,4 +1,4 @@
-"""Simulated golfers: what they hide can be found again, and they are not what the engine assumes."""
+"""Simulated golfers: their faults can be found, and they differ from the engine's assumptions."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Gates by stage, the ladder's two rules, and what is remembered between balls."""
+"""Gates by stage, the two rules for moving between stages, and what is cached between balls."""
 
 from __future__ import annotations
 

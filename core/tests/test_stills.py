@@ -1,4 +1,4 @@
-"""Measuring on stills: what the figure was drawn with comes back from clicks on its picture."""
+"""Measuring on stills: clicks on a drawn figure give back the pose it was drawn with."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Practice lessons: hidden faults that show in ball and body, relieved by the right movement alone."""
+"""Practice lessons: hidden faults show in ball and body, and only the right movement relieves them."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What if: one change of delivery, its flight, and the sentence that says why."""
+"""What if: one change of delivery, its flight, and the sentence that explains it."""
 
 from __future__ import annotations
 

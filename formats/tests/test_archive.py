@@ -1,4 +1,4 @@
-"""Lesson documents at the border: every earlier release's are read, and what is wrong is named by its place."""
+"""Lesson documents of every earlier release are read, and errors name their place."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Tables of programs nobody told us of: what is proposed for their columns is right, or asks to be looked at."""
+"""Tables of unknown programs: proposed columns are right or marked as uncertain."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from instavis_io.tables import as_file, find_cut, mapped_rows, propose
 from instavis_standins.dialects import Dialect, dialects
 
 WANTED = 0.95  # of columns right
-NOT_KEPT = {"number": "", "smash": "", "mystery": "", "time": "at", "id": "shot_id", "face_to_path": "face_to_path_deg"}
+FIELDS = {"number": "", "smash": "", "mystery": "", "time": "at", "id": "shot_id", "face_to_path": "face_to_path_deg"}
 UNITS = {"km/h": "kmh", "m/s": "mps", "°": "deg", "U/min": "rpm"}
 
 
@@ -45,7 +45,7 @@ def wrong_columns(dialect: Dialect, hand: str) -> list[str]:
     for column in dialect.columns:
         guess = guesses[column.header.replace(".", " ") if dialect.objects else column.header]
         use = guess.use
-        field = NOT_KEPT.get(column.what, column.what)
+        field = FIELDS.get(column.what, column.what)
         unit = column.unit.rpartition(":")[2]
         right = use.field == field
         if right and guess.units and unit:

@@ -1,4 +1,4 @@
-"""Headers of a table: which field each names, in which unit, and in which row they stand."""
+"""Headers of a table: the field and unit each one names, and the row they are in."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Whatever stands in a document in place of a value, the answer is an error that names the field."""
+"""Whatever replaces a value in a document, the error names the field."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The practice log: what a phone may send, its clock taken off, and what counts once."""
+"""The practice log: what a phone may send, its clock corrected, and each entry counted once."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Published schemas are those in force, and say of documents what the readers say."""
+"""Published schemas are current and agree with the readers."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Anybody's tables: guessed with reasons, mapped, read row by row, and doubted where the physics does."""
+"""Tables of any program: columns guessed with reasons, mapped, read by row, questioned where physics disagrees."""
 
 from __future__ import annotations
 
@@ -324,12 +324,12 @@ def test_ambiguous_day_is_not_guessed(cell, moment):
 
 
 def test_backspin_is_the_axis_share_of_total_spin():
-    whole, tilt = 6000.0, 12.0
-    back, side = whole * np.cos(np.radians(tilt)), whole * np.sin(np.radians(tilt))
+    total, tilt = 6000.0, 12.0
+    back, side = total * np.cos(np.radians(tilt)), total * np.sin(np.radians(tilt))
     (both,) = shots_of(table("club path,backspin,sidespin", f"1,{back:.3f},{side:.3f}"))
-    assert (both.values["spin_rpm"], both.values["spin_axis_deg"]) == pytest.approx((whole, tilt), abs=0.01)
+    assert (both.values["spin_rpm"], both.values["spin_axis_deg"]) == pytest.approx((total, tilt), abs=0.01)
     (one,) = shots_of(table("club path,backspin,spin axis", f"1,{back:.3f},{tilt}"))
-    assert (one.values["spin_rpm"], one.values["spin_axis_deg"]) == pytest.approx((whole, tilt), abs=0.01)
+    assert (one.values["spin_rpm"], one.values["spin_axis_deg"]) == pytest.approx((total, tilt), abs=0.01)
     (alone,) = shots_of(table("club path,backspin", f"1,{back:.3f}"))
     assert alone.values["spin_rpm"] == pytest.approx(back, abs=0.01)
     assert alone.values.get("spin_axis_deg") is None

@@ -126,7 +126,7 @@ def _ball(facts: TakeHomeFacts) -> list[Message]:
     for group, miss in facts.misses.items():
         text = _miss(miss)
         if text:
-            lines.append(Message("take-home-your-usual-miss", groups=groups[group].lower(), said=text))
+            lines.append(Message("take-home-your-usual-miss", groups=groups[group].lower(), text=text))
     if facts.plain:
         lines.append(Message("take-home-today", club=facts.club, text=joined(facts.plain, "space")))
     return lines

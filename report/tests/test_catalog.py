@@ -1,4 +1,4 @@
-"""Messages are rendered by id: order, plurals, numbers and units are the language's own."""
+"""Messages are rendered by id, with the word order, plurals, numbers and units of the language."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The take-home page's words: plain, honest about what is proven, never more certain than the numbers."""
+"""The take-home page is plain, honest about what is proven, and never surer than the numbers."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The one "why": names nothing by guess, says first what is not the body, and tells what speaks against."""
+"""The explanation of a ball guesses no fault, names causes outside the body first, and says what speaks against."""
 
 from __future__ import annotations
 

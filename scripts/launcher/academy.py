@@ -51,7 +51,7 @@ def only_one(file: Path) -> Iterator[object]:
 def database_of(folder: Path) -> Iterator[Access]:
     """Return the academy's database, running and complete; the caller holds the folder's lock."""
     with supervised(say) as supervisor:
-        yield whole_database(folder, supervisor)
+        yield start_database(folder, supervisor)
 
 
 @contextlib.contextmanager
@@ -71,7 +71,7 @@ def reached(folder: Path) -> Iterator[Access]:
     yield Access(mariadb.address_at(int(port.read_text()), (folder / "database" / "password").read_text().strip()))
 
 
-def whole_database(folder: Path, supervisor: Supervisor) -> Access:
+def start_database(folder: Path, supervisor: Supervisor) -> Access:
     """The same for as long as its supervisor keeps it."""
     access = Access(database_for(folder, supervisor))
     mend(folder, access)

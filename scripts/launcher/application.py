@@ -19,7 +19,7 @@ from pathlib import Path
 
 from instavis.project.listening import listen
 from launcher import mariadb
-from launcher.academy import database_of, folder_of_data, is_there, only_one, say, whole_database
+from launcher.academy import database_of, folder_of_data, is_there, only_one, say, start_database
 from launcher.files import keep
 from launcher.loaded import Loader, loaded
 from launcher.paths import STATE
@@ -164,7 +164,7 @@ def served(
     """Start everything, keep it running, and end it afterwards."""
     with contextlib.closing(_listening(host, port)) as listening, supervised(say) as supervisor:
         say("starting the database")
-        database = whole_database(folder, supervisor).address
+        database = start_database(folder, supervisor).address
         environment = settings_for(folder, database, redis_for(folder, supervisor))
         metrics = Path(environment["PROMETHEUS_MULTIPROC_DIR"])
         shutil.rmtree(metrics, ignore_errors=True)

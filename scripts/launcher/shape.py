@@ -114,10 +114,10 @@ def keep_workers(supervisor: Supervisor, count: int, loader: Loader, log: Path) 
     if not count:
         return
     quiet = ["--app=instavis.project.worker", "--quiet"]
-    apart = ["--loglevel=WARNING", "--without-gossip", "--without-mingle", "--without-heartbeat"]
+    separate = ["--loglevel=WARNING", "--without-gossip", "--without-mingle", "--without-heartbeat"]
     programs = {
-        "worker": [*quiet, "worker", "--queues=quick", f"--concurrency={count}", *apart],
-        "films": [*quiet, "worker", "--queues=films", "--concurrency=1", *apart],
+        "worker": [*quiet, "worker", "--queues=quick", f"--concurrency={count}", *separate],
+        "films": [*quiet, "worker", "--queues=films", "--concurrency=1", *separate],
         "scheduler": [*quiet, "beat", "--scheduler=celery.beat.Scheduler", "--loglevel=WARNING", "--pidfile="],
     }
     for name, arguments in programs.items():

@@ -18,7 +18,7 @@ from launcher.mariadb import free_port
 from launcher.paths import WEB
 
 ANSWERS = WEB / "src" / "test" / "answers"
-PSEUDO_ANSWERS = WEB / "src" / "test" / "answers-said"
+PSEUDO_ANSWERS = WEB / "src" / "test" / "answers-pseudo"
 """The same in the pseudo-language, in which every sentence of the server is bracketed."""
 STUDENT = "Dov Marrick"
 """A lesson in the middle of a proof: every station has something to show."""

@@ -180,7 +180,7 @@ def _calibration() -> Table:
     rows = [[word, f"{p:.2f}", f"{true:.2f}", n] for word, p, true, n in reliability(_all())]
     return Table(
         "Is a word true as often as stated? (no fault, one or two; three eyes)",
-        ["word", "said", "true", "statements"],
+        ["word", "stated", "true", "statements"],
         rows,
     )
 
@@ -210,4 +210,4 @@ def draw(axes) -> None:
             error = 1.96 * np.sqrt(share * (1 - share) / inside.sum())
             axes.errorbar(probability[inside].mean(), share, error, fmt="o", color="#2f5d7c")
     axes.plot([0, 1], [0, 1], "--", color="#999999")
-    axes.set(xlabel="said", ylabel="true", title="Faults: probability said and share true")
+    axes.set(xlabel="stated", ylabel="true", title="Faults: stated probability and share true")

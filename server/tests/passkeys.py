@@ -1,4 +1,4 @@
-"""A security key made of software, after the published standard and without the library that the server uses."""
+"""A software security key, written after the published standard and without the server's library."""
 
 from __future__ import annotations
 

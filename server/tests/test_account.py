@@ -1,4 +1,4 @@
-"""A person's own account: where they are signed in, what they hear of, e-mail, settings; and a way back in."""
+"""A coach's account: sessions, notifications, email, settings, and recovery."""
 
 from __future__ import annotations
 
@@ -164,8 +164,8 @@ def test_password_reset_by_email_reveals_no_accounts(coach, mailing, delivered):
     link = re.search(r"http://testserver(/password/\S+)", letter.body)[1]
     assert visitor("post", f"/v1{link}", {"password": GOOD})["username"] == coach.username
     visitor("post", f"/v1{link}", {"password": GOOD}, 404)
-    kept = json.dumps(list(Work.objects.values("arguments", "result")))
-    assert link.rpartition("/")[2] not in kept
+    stored = json.dumps(list(Work.objects.values("arguments", "result")))
+    assert link.rpartition("/")[2] not in stored
 
 
 def test_emails_on_request_are_limited(coach, mailing):
@@ -211,7 +211,7 @@ def test_refused_email_breaks_nothing(coach, mailing, delivered, monkeypatch):
     monkeypatch.setattr("instavis.accounts.mail.EmailMessage.send", refuse)
     assert delivered(lambda: entered(coach, PHONE)) == []
     [work] = Work.objects.filter(kind="mail")
-    assert (work.state, work.result) == ("failed", {"said": "no route to host"})
+    assert (work.state, work.result) == ("failed", {"error": "no route to host"})
 
 
 def test_deactivated_coach_gets_no_email(coach, mailing):

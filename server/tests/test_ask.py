@@ -1,4 +1,4 @@
-"""The intake: carried over, filled by link, feeding the ranking; set-up notes and the clock."""
+"""The intake: carried over, filled in by link, used by the ranking; setup notes and the clock."""
 
 from __future__ import annotations
 

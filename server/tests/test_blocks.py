@@ -1,4 +1,4 @@
-"""Balls by hand, split and merged blocks, other clubs, turns in a bay, the tray."""
+"""Balls by hand, split and merged blocks, other clubs, turns in a bay, unassigned balls."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What the body can do, kept with the student: bounds of this lesson and the next, ways of making it felt."""
+"""The body screen is stored with the student and limits this lesson, the next, and how drills are felt."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Rows that a bridge hands on: balls once a coach has said what the columns are, once each, none lost meanwhile."""
+"""Rows from a bridge become balls after a coach has set the columns, once each, none lost."""
 
 from __future__ import annotations
 
@@ -139,8 +139,8 @@ def test_unreadable_value_can_be_left_out(bridge, api, lesson, bay, confirm):
     confirm()
     (refused,) = bridge(["7 Iron;80,1;sideways;2,9;139,5;1,30"], 7)["refused"]
     assert refused["index"] == 0
-    kept = bay.refused.get()
-    body = {"bay_id": bay.pk, "refused_ids": [kept.pk], "how": "without"}
+    stored = bay.refused.get()
+    body = {"bay_id": bay.pk, "refused_ids": [stored.pk], "how": "without"}
     (ball,) = api("post", f"/v1/lessons/{lesson.pk}/refused", body)
     assert ball["path_deg"] is None
     assert ball["face_deg"] == 2.9
@@ -198,8 +198,8 @@ def test_rows_of_an_earlier_lesson_never_go_to_the_next_student(bridge, confirm,
     confirm(**{"Path (in-out +)": {"sign": "golfer"}})
     assert lesson.shots.count() == 0
     assert [s.path_deg for s in other.shots.all()] == [-2.6]
-    tray = Shot.objects.filter(bay=bay, lesson=None).order_by("device_sequence")
-    assert [(s.path_deg, s.hand) for s in tray] == [(3.1, "right"), (4.4, "right")]
+    unassigned = Shot.objects.filter(bay=bay, lesson=None).order_by("device_sequence")
+    assert [(s.path_deg, s.hand) for s in unassigned] == [(3.1, "right"), (4.4, "right")]
 
 
 def test_in_to_out_columns_follow_the_golfers_hand(bridge, confirm, lesson):

@@ -1,4 +1,4 @@
-"""Cameras of a bay: paired by a code, told what was hit, and their films taken in once each, with consent only."""
+"""Cameras of a bay: paired by a code, told of each ball, films stored once and only with consent."""
 
 from __future__ import annotations
 

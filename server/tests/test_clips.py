@@ -1,4 +1,4 @@
-"""Clips: sent, measured by a worker, kept as a recording and a film; those that cannot be measured say why."""
+"""Clips: sent, measured by a worker, stored as recording and film; failures give a reason."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ ALONG = "bero-down-the-line.mp4"
 
 @pytest.fixture(autouse=True)
 def no_clips_of_other_tests():
-    for key in bytes_kept():
+    for key in stored_files():
         CLIPS.drop(key)
     for key in count_films():
         FILMS.drop(key)
@@ -70,7 +70,7 @@ def measured(number: int | None = None) -> None:
         works.do(work.pk, timezone.now())
 
 
-def bytes_kept() -> list[str]:
+def stored_files() -> list[str]:
     return default_storage.listdir("clips")[1] if default_storage.exists("clips") else []
 
 
@@ -138,7 +138,7 @@ def test_clip_proposes_answers_beside_other_instruments(send, quick, clips, api,
     assert (result["state"], result["view"], result["problem"]) == ("waiting", "", None)
     assert [c["id"] for c in clips()] == [result["id"]]
     measured()
-    assert clips() == bytes_kept() == []
+    assert clips() == stored_files() == []
     answer = api("get", f"/v1/lessons/{lesson.pk}/recordings")
     [row] = answer["recordings"]
     assert (row["name"], row["view"], row["adjusted"]) == (ALONG, "down-the-line", False)
@@ -170,7 +170,7 @@ def test_clip_belongs_to_its_ball(send, quick, api, with_baseline):
     assert row["ball"] == 3
     send(b"film", query="?ball=999", status=404)
     send(b"film", query="?view=from-above", status=422)
-    assert bytes_kept() == []
+    assert stored_files() == []
 
 
 def test_camera_moments_are_set_by_hand_in_order_only(send, quick, api, lesson):
@@ -194,7 +194,7 @@ def test_failed_clip_shows_its_reason_until_deleted(send, clips, api, data):
     assert "unreadable" in clip["problem"]["value"]
     assert clip["state"] == "failed"
     assert "video" in clip["problem"]["message"]
-    assert bytes_kept() == []
+    assert stored_files() == []
     assert not Recording.objects.exists()
     api("delete", f"/v1/clips/{result['id']}", None, 204)
     assert clips() == []
@@ -215,7 +215,7 @@ def test_deleted_clip_is_not_measured(send, quick, api):
     api("delete", f"/v1/clips/{result['id']}", None, 204)
     measured()
     assert not Recording.objects.exists()
-    assert bytes_kept() == []
+    assert stored_files() == []
     assert Work.objects.get().state == Work.State.CANCELLED
 
 
@@ -254,7 +254,7 @@ def test_clips_queue_up_to_a_limit(send, clips, lesson, monkeypatch):
     refused = send(b"three", status=409)
     assert "2 clips are already waiting" in refused["errors"][0]["message"]
     assert [c["id"] for c in clips()] == [first["id"], second["id"]]
-    assert len(bytes_kept()) == 2
+    assert len(stored_files()) == 2
 
 
 def test_another_academy_sees_and_changes_nothing(send, stranger, lesson):
@@ -269,9 +269,9 @@ def test_clips_are_deleted_after_a_week_and_with_their_student(send, lesson):
     Clip.objects.update(added_at=timezone.now() - services.KEEP_FOR * 2)
     send(b"new")
     assert carry_out(timezone.now())["clips that were not measured"] == 1
-    assert len(bytes_kept()) == 1
+    assert len(stored_files()) == 1
     forget_student(lesson.student, timezone.now())
-    assert bytes_kept() == []
+    assert stored_files() == []
 
 
 def test_clip_without_consent_is_refused_and_not_stored(api, lesson):
@@ -279,7 +279,7 @@ def test_clip_without_consent_is_refused_and_not_stored(api, lesson):
     answer = api.client.post(path, {"file": SimpleUploadedFile("swing.mp4", b"film", "video/mp4")})
     assert answer.status_code == 409
     assert answer.json()["errors"][0]["field"] == "filming"
-    assert (Clip.objects.count(), bytes_kept()) == (0, [])
+    assert (Clip.objects.count(), stored_files()) == (0, [])
 
 
 def test_confirmed_withdrawal_deletes_films_and_clips(api, lesson, send):
@@ -289,11 +289,11 @@ def test_confirmed_withdrawal_deletes_films_and_clips(api, lesson, send):
     refused = api("put", path, {"given": False}, 409)
     assert refused["errors"][0]["field"] == "films"
     assert "Films: 1. Clips not measured yet: 1." in refused["errors"][0]["message"]
-    assert (Clip.objects.count(), len(bytes_kept()), len(count_films())) == (1, 1, 2)
+    assert (Clip.objects.count(), len(stored_files()), len(count_films())) == (1, 1, 2)
     with TestCase.captureOnCommitCallbacks(execute=True):
         result = api("put", path, {"given": False, "confirmed": True})
     assert result["filming_agreed_at"] is None
-    assert (Clip.objects.count(), bytes_kept(), count_films()) == (0, [], [])
+    assert (Clip.objects.count(), stored_files(), count_films()) == (0, [], [])
     recording.refresh_from_db()  # what was measured stays
     assert not hasattr(recording, "film")
     api("put", path, {"given": True})

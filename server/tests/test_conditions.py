@@ -1,4 +1,4 @@
-"""What balls are hit from: told once, kept with the balls, and a proof that changes it says so."""
+"""Conditions are asked once and stored with the balls; a proof says when they changed."""
 
 from __future__ import annotations
 

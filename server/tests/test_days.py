@@ -1,4 +1,4 @@
-"""Days are the academy's: a lesson belongs to the day on the wall where it was given."""
+"""Days are the academy's: a lesson belongs to the local date where it was given."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The sample academy is made once, tells the stories it promises, and its advice leads to what each golfer hides."""
+"""The sample academy is made once, shows what it promises, and its advice leads to each golfer's hidden fault."""
 
 from __future__ import annotations
 

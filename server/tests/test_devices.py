@@ -1,4 +1,4 @@
-"""Balls from devices: stored once, in order of arrival, whatever the device does."""
+"""Balls from devices are stored once, in order of arrival, whatever the device does."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A correction is an experiment: the server writes its prediction down and derives its outcome; nobody posts them."""
+"""The server computes a correction's prediction and outcome; clients cannot post them."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A coach's eye beside instruments: what is compared, who sees it, and what the ranking makes of it."""
+"""A coach's answers compared with measured ones: what is compared, who sees it, how the ranking uses it."""
 
 from __future__ import annotations
 

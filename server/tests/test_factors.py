@@ -1,4 +1,4 @@
-"""Second factors: an app, passkeys, recovery codes; what a lost phone costs, and what a thief cannot do."""
+"""Second factors: app, passkeys, recovery codes; a lost phone, and what a thief cannot do."""
 
 from __future__ import annotations
 
@@ -90,9 +90,9 @@ def test_app_counts_after_its_first_code(api, coach, visitor):
 
 def test_secrets_are_encrypted_in_the_database(api, coach):
     secret, codes = with_app(api)
-    kept = json.dumps(list(Authenticator.objects.values_list("data", flat=True)))
-    assert secret not in kept
-    assert not any(code in kept for code in codes)
+    stored = json.dumps(list(Authenticator.objects.values_list("data", flat=True)))
+    assert secret not in stored
+    assert not any(code in stored for code in codes)
 
 
 def test_secrets_of_another_installation_are_useless(api, coach, visitor, settings):

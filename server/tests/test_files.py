@@ -1,4 +1,4 @@
-"""Files on their way in: guessed, mapped, stored whole or not at all, remembered, called off."""
+"""Imported files: columns guessed and mapped, stored completely or not at all, remembered, canceled."""
 
 from __future__ import annotations
 
@@ -86,8 +86,8 @@ def test_import_runs_in_background_with_progress_once(
     api("post", *store, 409)
     [work_id] = called
     works.do(work_id, timezone.now())
-    way = api("get", f"/v1/drafts/{result['id']}/progress")
-    assert (way["state"], way["stored"], way["done"]) == ("done", 14, way["total"])
+    progress = api("get", f"/v1/drafts/{result['id']}/progress")
+    assert (progress["state"], progress["stored"], progress["done"]) == ("done", 14, progress["total"])
     works.do(work_id, timezone.now())  # a second call finds nothing to do
     assert len(api("get", f"/v1/lessons/{lesson.pk}/shots")) == 14
     api("delete", f"/v1/drafts/{result['id']}", status=204)
@@ -96,8 +96,8 @@ def test_import_runs_in_background_with_progress_once(
 
 def test_repeated_file_adds_nothing_and_mapping_is_remembered(store, send, lesson):
     store(FOREIGN)
-    _, way = store(FOREIGN)
-    assert (way.stored, way.known) == (0, 14)
+    _, progress = store(FOREIGN)
+    assert (progress.stored, progress.known) == (0, 14)
     assert lesson.shots.count() == 14
     assert SourceMapping.objects.count() == 1
     assert send(FOREIGN)["remembered"]
@@ -105,27 +105,27 @@ def test_repeated_file_adds_nothing_and_mapping_is_remembered(store, send, lesso
 
 def test_one_bad_row_stops_the_import_unless_skipped(store, lesson):
     bad = FOREIGN.replace(b"127,7", b"flott")
-    _, way = store(bad)
-    assert way.state == "failed"
-    assert (way.problems[0]["line"], way.problems[0]["field"]) == (5, "Schlägerkopfgeschwindigkeit")
+    _, progress = store(bad)
+    assert progress.state == "failed"
+    assert (progress.problems[0]["line"], progress.problems[0]["field"]) == (5, "Schlägerkopfgeschwindigkeit")
     assert lesson.shots.count() == 0
-    _, way = store(bad, leave_out_bad=True)
-    assert (way.state, way.stored, way.left_out) == ("done", 13, 1)
+    _, progress = store(bad, leave_out_bad=True)
+    assert (progress.state, progress.stored, progress.left_out) == ("done", 13, 1)
 
 
 def test_canceled_import_stores_nothing(store, lesson):
     lines = FOREIGN.decode("cp1252").splitlines()
     long = "\n".join(lines[:4] + lines[4:10] * 300).encode("cp1252")
-    _, way = store(long, called_off=True)
-    assert way.state == "cancelled"
+    _, progress = store(long, called_off=True)
+    assert progress.state == "cancelled"
     assert lesson.shots.count() == 0
 
 
 def test_left_handed_file_is_refused_for_a_right_hander(store, lesson):
     text = "club,hand,path_deg,carry_m\n7i,left,3,130\n7i,left,2,131\n"
-    _, way = store(text.encode())
-    assert way.state == "failed"
-    assert way.problems[0]["field"] == "hand"
+    _, progress = store(text.encode())
+    assert progress.state == "failed"
+    assert progress.problems[0]["field"] == "hand"
 
 
 @pytest.mark.parametrize(
@@ -155,8 +155,8 @@ def test_old_drafts_are_deleted_with_their_bytes(lesson, coach):
 def test_any_text_is_imported_unchanged(store, lesson):
     note = "100 % \"quoted\" it's \\ a 'note'; -- ☂"
     cell = note.replace('"', '""')
-    _, way = store(f'club,path_deg,carry_m,note\n7i,1,140,"{cell}"\n7i,2,141,\n'.encode())
-    assert (way.state, way.stored) == ("done", 2)
+    _, progress = store(f'club,path_deg,carry_m,note\n7i,1,140,"{cell}"\n7i,2,141,\n'.encode())
+    assert (progress.state, progress.stored) == ("done", 2)
     first, second = lesson.shots.order_by("number")
     assert (first.note, second.note) == (note, "")
     assert (first.hand, first.extra, first.turf) == ("", {}, "")

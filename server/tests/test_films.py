@@ -1,4 +1,4 @@
-"""Films that stay: frame by frame, beside each other, on the page home, and gone when their time is over."""
+"""Stored films: single frames, comparison, on the take-home page, deleted when due."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ MOMENTS = ["address", "halfway-back", "top", "transition", "halfway-down", "impa
 
 @pytest.fixture(autouse=True)
 def no_films_of_other_tests():
-    for key in bytes_kept():
+    for key in stored_files():
         default_storage.delete(f"films/{key}")
 
 
@@ -72,7 +72,7 @@ def filmed_ball(lesson, name: str, number: int):
     return film(lesson, name, ball.received_at, ball)
 
 
-def bytes_kept() -> list[str]:
+def stored_files() -> list[str]:
     return default_storage.listdir("films")[1] if default_storage.exists("films") else []
 
 
@@ -100,13 +100,13 @@ def test_film_has_every_frame_with_landmarks_and_lines(api, filmed):
 def test_frame_at_a_time_is_the_nearest(api, filmed):
     _, before, _ = filmed
     result = api("get", f"/v1/recordings/{before.pk}/film")
-    whole = api.client.get(f"/api/v1/recordings/{before.pk}/film/pictures").content
+    film = api.client.get(f"/api/v1/recordings/{before.pk}/film/pictures").content
     for moment in ("top", "impact"):
         place = min(range(len(result["times"])), key=lambda i: abs(result["times"][i] - result["moments"][moment]))
         start = sum(result["sizes"][:place])
         got = api.client.get(f"/api/v1/recordings/{before.pk}/film/at/{moment}")
         assert got["Content-Type"] == "image/jpeg"
-        assert got.content == whole[start : start + result["sizes"][place]]
+        assert got.content == film[start : start + result["sizes"][place]]
     api("get", f"/v1/recordings/{before.pk}/film/at/noon", None, 422)
 
 
@@ -186,19 +186,19 @@ def test_films_and_pairs_follow_their_retention_rules(api, filmed):
     assert carry_out(when)["films"] == 0
     Film.objects.filter(recording=before).update(kept_at=when - timedelta(days=181))
     assert carry_out(when)["films"] == 1
-    assert len(bytes_kept()) == 2
+    assert len(stored_files()) == 2
     api("get", f"/v1/recordings/{before.pk}/film", None, 404)
     assert api("get", f"/v1/recordings/{before.pk}")["curves"]
     api("patch", "/v1/academy", {"keep_films_days": 0, "keep_pictures_days": 30})
     Pair.objects.update(chosen_at=when - timedelta(days=31))
     assert carry_out(when)["films"] == 2
-    assert bytes_kept() == []
+    assert stored_files() == []
     assert not services.films_wanted(Lesson.objects.get(pk=lesson.pk))
 
 
 def test_film_without_bytes_is_missing(api, filmed):
     _, before, _ = filmed
-    for key in bytes_kept():
+    for key in stored_files():
         default_storage.delete(f"films/{key}")
     for path in ("", "/pictures", "/pose", "/at/top"):
         api("get", f"/v1/recordings/{before.pk}/film{path}", None, 404)
@@ -212,14 +212,14 @@ def test_long_lesson_keeps_first_and_newest_films(filmed, monkeypatch):
         filmed_ball(lesson, "missed", number)
     left = [f.recording for f in Film.objects.order_by("pk")]
     assert [r.shot.number for r in left] == [1, 4, 5]
-    assert len(bytes_kept()) == 2 * len(left)
+    assert len(stored_files()) == 2 * len(left)
 
 
 def test_deleted_student_leaves_no_film(filmed):
     lesson, _, _ = filmed
-    assert len(bytes_kept()) == 4
+    assert len(stored_files()) == 4
     forget_student(lesson.student, timezone.now())
-    assert bytes_kept() == []
+    assert stored_files() == []
 
 
 def test_another_academy_sees_none_of_it(stranger, filmed):

@@ -1,4 +1,4 @@
-"""Readings of blocks and single balls, and the what-if, over the interface."""
+"""Readings of blocks and single balls, and what-if, over the API."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The door before Django: size, patience, and how much is done at once."""
+"""Limits before Django: size, time, and concurrent requests."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The take-home page and its link: the coach's words, moved days, practice from phones once each, pain, the PDF."""
+"""The take-home page and its link: the coach's words, moved days, practice stored once, pain, the PDF."""
 
 from __future__ import annotations
 
@@ -118,14 +118,14 @@ def test_change_is_stated_with_its_certainty(api, path, device, bay, corrected, 
 
 
 def test_coachs_lines_replace_the_default_and_can_be_undone(api, path):
-    kept = api("get", f"{path}/take-home")
-    words = {k: kept[k] for k in ("note", "minutes", "days_a_week", "next_lesson")}
+    saved = api("get", f"{path}/take-home")
+    words = {k: saved[k] for k in ("note", "minutes", "days_a_week", "next_lesson")}
     mine = {"cause": ["You stand up to save it.", "  "], "fake": []}
     page = api("put", f"{path}/take-home", {**words, "sections": mine})
     cause = next(s for s in page["sections"] if s["id"] == "cause")
     assert (cause["lines"], cause["edited"]) == (["You stand up to save it."], True)
     assert next(s for s in page["sections"] if s["id"] == "fake")["lines"] == []
-    assert api("put", f"{path}/take-home", words)["sections"] == kept["sections"]
+    assert api("put", f"{path}/take-home", words)["sections"] == saved["sections"]
 
 
 @pytest.mark.parametrize(
@@ -343,9 +343,9 @@ def test_days_are_done_or_missed_by_practice(phone, link, corrected):
 
 def test_the_students_day_may_differ_from_the_servers_by_one(phone, link):
     today = timezone.localdate()
-    for result, kept in ((today + timedelta(1), 1), (today - timedelta(1), -1), (today + timedelta(30), 0)):
+    for result, shift in ((today + timedelta(1), 1), (today - timedelta(1), -1), (today + timedelta(30), 0)):
         plan = phone("get", f"{link}?today={result.isoformat()}")["page"]["plan"]
-        here = today + timedelta(days=kept)
+        here = today + timedelta(days=shift)
         assert all((d["state"] == "today") == (date.fromisoformat(d["day"]) == here) for d in plan)
     phone("get", f"{link}?today=soon", None, 422)
 

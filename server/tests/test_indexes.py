@@ -1,4 +1,4 @@
-"""No question asks a table that grows with every ball to be read from end to end."""
+"""No query scans a table that grows with every ball."""
 
 from __future__ import annotations
 

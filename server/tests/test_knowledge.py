@@ -1,4 +1,4 @@
-"""An academy's knowledge: versions, what a change would do, and lessons that keep theirs."""
+"""An academy's knowledge: versions, the effect of a change, and lessons that keep their version."""
 
 from __future__ import annotations
 

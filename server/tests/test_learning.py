@@ -1,4 +1,4 @@
-"""What a correction teaches: faults that rise and fall by their balls, and effects that become the student's own."""
+"""What a correction teaches: faults gain or lose probability, and effects become the student's own."""
 
 from __future__ import annotations
 

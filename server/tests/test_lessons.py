@@ -1,4 +1,4 @@
-"""A lesson from the first question to the page that goes home, over the interface."""
+"""A lesson from the first question to the take-home page, over the API."""
 
 from __future__ import annotations
 

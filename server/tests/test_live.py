@@ -1,4 +1,4 @@
-"""The live channel: what happened comes in order, and after a ball its proof."""
+"""The live channel: events arrive in order, and each ball is followed by its proof."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""How a movement mark came to be, and balls that are called for a proof: the server knows, whatever a screen says."""
+"""How a mark was made and which balls were called for a proof: the server decides, whatever a client claims."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Marks that belts, mats and cameras make: from a recording to the mark, the gate, the slope and the claim."""
+"""Marks by belts, mats and cameras: from recording to mark, gate, slope and claim."""
 
 from __future__ import annotations
 

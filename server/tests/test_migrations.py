@@ -1,4 +1,4 @@
-"""Migrations and models describe the same tables: the other tests make theirs from the models."""
+"""Migrations and models describe the same tables; the other tests create tables from the models."""
 
 from __future__ import annotations
 

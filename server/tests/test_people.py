@@ -1,4 +1,4 @@
-"""Who works at an academy: invited, named, leaving and coming back; passwords lost and changed."""
+"""Staff of an academy: invited, given roles, leaving and returning; passwords lost and changed."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Every endpoint of the schema: strangers see nothing, visitors nothing, and no change without the token."""
+"""Every endpoint of the schema: strangers and visitors see nothing, and no change without the CSRF token."""
 
 from __future__ import annotations
 
@@ -395,5 +395,5 @@ def test_guessing_passwords_is_slowed_down(coach, client):
 
 
 def test_schema_file_matches_the_server(root):
-    kept = json.loads((root / "server" / "openapi.json").read_text())
-    assert kept == json.loads(json.dumps(described(), default=str))
+    committed = json.loads((root / "server" / "openapi.json").read_text())
+    assert committed == json.loads(json.dumps(described(), default=str))

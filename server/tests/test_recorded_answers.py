@@ -1,4 +1,4 @@
-"""The answers that the front end is tested on have the shape the server gives today."""
+"""The answers that the front end is tested with have the server's current shape."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Recordings: from files and devices, once each, adjusted, put away, and proposing grades."""
+"""Recordings from files and devices: stored once, adjusted, excluded, proposing answers."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The record: a student across three lessons, the coach's day, the academy's corrections by outcome."""
+"""A student's record over three lessons, the coach's day, and the academy's outcomes."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a device sends is never lost: refused with a reason, kept as it came, taken later into its place, once."""
+"""Refused records are stored as sent with a reason, and can be accepted later in their place, once."""
 
 from __future__ import annotations
 

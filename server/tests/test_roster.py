@@ -1,4 +1,4 @@
-"""Students in their hundreds: found, archived and brought back, two records of one person made one."""
+"""Hundreds of students: found, archived, restored, and two records of one person merged."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Signing in and being signed in: slowed down, never locked out by strangers, ended when it should be, kept hashed."""
+"""Signing in and sessions: slowed down, never locked by strangers, ended in time, stored hashed."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Stills: made anew, clicked on, measured, and refused where they are no pictures."""
+"""Stills: re-encoded, clicked, measured, and refused if they are not pictures."""
 
 from __future__ import annotations
 

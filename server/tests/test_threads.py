@@ -1,4 +1,4 @@
-"""Django behind threads that stay: whole answers, nothing left of a request before."""
+"""Django in a thread pool: complete answers, and no state left over from an earlier request."""
 
 from __future__ import annotations
 

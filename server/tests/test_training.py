@@ -1,4 +1,4 @@
-"""Practice lessons: begun, taught like any other, told at the end, in no sum of the academy, one coach's own."""
+"""Practice lessons: taught like real ones, revealed at the end, private to a coach and in no statistics."""
 
 from __future__ import annotations
 

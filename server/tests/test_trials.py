@@ -1,4 +1,4 @@
-"""Proof sets and cue trials: called orders, balls hit against the call, judged once; and second screens."""
+"""Proof sets and cue trials: random orders, balls that ignore the call, judged once; and second screens."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Long works: done once, by whoever is there; begun again when a worker is gone; given up in the end."""
+"""Background work: done once, restarted when a worker dies, given up after a limit."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The stand-in's side of the protocol, against a scripted line."""
+"""The stand-in monitor's side of the protocol, against a scripted line."""
 
 from __future__ import annotations
 

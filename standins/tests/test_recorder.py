@@ -1,4 +1,4 @@
-"""The stand-in belt and mat: one recording a ball, matching what the monitor's golfer did."""
+"""The stand-in belt and mat: one recording per ball, matching the golfer's swing."""
 
 from __future__ import annotations
 

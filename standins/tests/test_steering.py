@@ -1,4 +1,4 @@
-"""The stand-in steered while it runs: golfer, bad days, its page."""
+"""Changing the stand-in while it runs: golfer, faults of the line, its page."""
 
 from __future__ import annotations
 

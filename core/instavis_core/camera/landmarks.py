@@ -99,7 +99,7 @@ def checked(series: PoseSeries) -> PoseSeries:
     if gap > LONGEST_GAP:
         result = Message("films-golfer-visible-without-gap-ms", value=1000 * LONGEST_GAP)
         raise InputError("clip", Message("films-not-visible-ms", value=1000 * gap), result)
-    _check_whole_body(series)
+    _check_body_in_picture(series)
     return _bridged(series, found)
 
 
@@ -112,7 +112,7 @@ def view_of(series: PoseSeries) -> str:
     return VIEWS[0] if wide > WIDE else VIEWS[1]
 
 
-def _check_whole_body(series: PoseSeries) -> None:
+def _check_body_in_picture(series: PoseSeries) -> None:
     upright = np.nanmedian(series.place("nose")[:, 1]) - np.nanmedian(series.place("lead_ankle", "trail_ankle")[:, 1])
     if upright < 0:
         raise InputError("clip", Message("films-upside-down"), Message("films-upright-picture-turn-clip"))

@@ -158,7 +158,7 @@ def _posterior(
             _Piece(
                 kind="trial",
                 id=key,
-                text=Message("cause-with-label", said=sentence, label=_label(knowledge, key)),
+                text=Message("cause-with-label", text=sentence, label=_label(knowledge, key)),
                 log=log_odds * space.membership[:, hit].max(1),
             )
         )

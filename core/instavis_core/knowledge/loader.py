@@ -214,8 +214,8 @@ def load_knowledge_from(read: Callable[[str], str], changes: Changes | None = No
         _check_names(body, part.id, "test", [part.test], {t.id for t in tests})
         _check_names(body, part.id, "windows", part.windows, {w.id for w in window_rows})
         _check_names(body, part.id, "faults", part.faults, ids)
-    for way in felt_rows:
-        _check_names(felt, way.id, "asks", way.asks, {p.id for p in parts})
+    for aid in felt_rows:
+        _check_names(felt, aid.id, "asks", aid.asks, {p.id for p in parts})
 
     motion = tables_of(read, "motion.toml")
     moving, moments = {str(row.get("id")) for row in motion.get("series", ())}, set(motion.get("moments", ()))

@@ -227,11 +227,11 @@ def _answer(ball: dict[str, float], inferred: set[str], ask: _Asked) -> tuple[bo
         inside = low <= ball[metric] <= high
         answered &= inside
         where = Message("prove-inside") if inside else Message("prove-outside")
-        reasons.append(Message("prove-gate", said=_value_text(metric, ball, inferred), where=where))
+        reasons.append(Message("prove-gate", text=_value_text(metric, ball, inferred), where=where))
     for metric, (low, high) in ask.guards:
         if not np.isnan(ball[metric]) and not low <= ball[metric] <= high:
             answered = False
-            reasons.append(Message("prove-outside-limit", said=_value_text(metric, ball, inferred)))
+            reasons.append(Message("prove-outside-limit", text=_value_text(metric, ball, inferred)))
     return answered, reasons
 
 

@@ -29,7 +29,7 @@ OWN_RANGES = {
     "turn_deg": (-120.0, 180.0),
     "bend_deg": (-70.0, 70.0),
     "side_bend_deg": (-60.0, 60.0),
-    **{f"hands_{way}_cm": (-200.0, 200.0) for way in ("sway", "thrust", "lift")},
+    **{f"hands_{direction}_cm": (-200.0, 200.0) for direction in ("sway", "thrust", "lift")},
 }
 
 

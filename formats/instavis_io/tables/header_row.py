@@ -58,9 +58,9 @@ def match_header(header: str) -> tuple[str | None, str, str]:
     if len(last) == 2 and last[1] in UNIT_WORDS:
         words, unit = last[0], unit or UNIT_WORDS[last[1]]
     terms = header_terms()
-    for whole in (plain_term(bare), words, " ".join(_FILLER.sub(" ", words).split())):
-        if whole in terms:
-            return terms[whole], unit, whole
+    for candidate in (plain_term(bare), words, " ".join(_FILLER.sub(" ", words).split())):
+        if candidate in terms:
+            return terms[candidate], unit, candidate
     parts = words.split(" ")
     # Words in front give the object ("ball data launch angle"), words behind give details ("carry flat").
     behind = [t for i in range(1, len(parts)) if len(t := " ".join(parts[i:])) > 3 and t in terms]

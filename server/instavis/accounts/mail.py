@@ -125,7 +125,7 @@ def try_out(coach: Coach, to: str) -> None:
             )
     except (OSError, SMTPException) as error:
         sentence = str(error)[:200] or type(error).__name__
-        raise Refused(422, "mail", Message("account-mail-server-refused", said=sentence)) from error
+        raise Refused(422, "mail", Message("account-mail-server-refused", text=sentence)) from error
 
 
 def proof_of(coach: Coach, address: str) -> str:

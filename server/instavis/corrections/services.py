@@ -172,7 +172,7 @@ def close_correction(correction: Correction, outcome: str, now: datetime) -> Cor
         proof, _ = proof_of(locked, correction)
         if proof.status != outcome:
             text = vocabulary().words["status"][proof.status].lower()
-            raise Refused(409, "outcome", Message("prove-balls-do-not-support-proof", said=text))
+            raise Refused(409, "outcome", Message("prove-balls-do-not-support-proof", text=text))
         _learn(locked, correction, outcome, proof, now)
     correction.outcome = outcome
     correction.save()

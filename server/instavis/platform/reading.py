@@ -75,13 +75,13 @@ class BodyParser(Parser):
             For what is no JSON, unless it is a device's batch: that is refused as a record is, and kept.
         """
         try:
-            return json.loads(request.body, parse_int=_whole)
+            return json.loads(request.body, parse_int=_bounded_int)
         except (ValueError, RecursionError):
             if request.path != DEVICE_SHOTS:
                 raise
             return {"shots": [request.body.decode("utf-8", "backslashreplace")]}
 
 
-def _whole(text: str) -> int | float:
+def _bounded_int(text: str) -> int | float:
     """`int()` rejects numbers of thousands of digits; as a float they are infinite, and validation names the field."""
     return int(text) if len(text) <= MAX_DIGITS else float(text)

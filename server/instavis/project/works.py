@@ -30,7 +30,7 @@ def send(work: Work, step: Step) -> dict[str, Any]:
     try:
         return {"sent": letters.write(Letter(**work.arguments), timezone.now())}
     except (OSError, SMTPException) as error:
-        raise WorkFailed({"said": str(error)[:200]}) from error
+        raise WorkFailed({"error": str(error)[:200]}) from error
 
 
 def _ask_to_send(letter: Letter) -> None:

@@ -1,4 +1,4 @@
-"""One lesson with one of everything, made once a module; each test takes back only what it changed."""
+"""One lesson with everything in it, made once per module; each test undoes only its own changes."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Archives that were tampered with: refused by name, or taken and readable everywhere; never a broken page."""
+"""Altered archives are refused by name, or imported and readable on every page."""
 
 from __future__ import annotations
 

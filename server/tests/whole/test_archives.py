@@ -1,4 +1,4 @@
-"""Archives: out and in without loss, refused when they are not whole, erased and restored."""
+"""Archives: exported and imported without loss, refused when incomplete, erased and restored."""
 
 from __future__ import annotations
 

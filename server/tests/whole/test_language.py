@@ -1,4 +1,4 @@
-"""Every sentence of every answer comes from the catalog: seen in a language that brackets its entries."""
+"""Every sentence of every API answer comes from the catalog, shown by a language that brackets its entries."""
 
 from __future__ import annotations
 

@@ -4222,18 +4222,6 @@ export interface components {
             text: string;
         };
         /**
-         * Apart
-         * @description An excluded ball: by the coach or by a rule, the rule's code, and the reason.
-         */
-        Apart: {
-            /** By */
-            by: string;
-            /** Code */
-            code: string;
-            /** Text */
-            text: string;
-        };
-        /**
          * Aspect
          * @description The part of a lesson that changed, for screens that show it.
          * @enum {string}
@@ -4430,6 +4418,18 @@ export interface components {
              * Format: date-time
              */
             chosen_at: string;
+        };
+        /**
+         * Exclusion
+         * @description An excluded ball: by the coach or by a rule, the rule's code, and the reason.
+         */
+        Exclusion: {
+            /** By */
+            by: string;
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
         };
         /**
          * Expected
@@ -4745,7 +4745,7 @@ export interface components {
         Standing: {
             /** Shot Id */
             shot_id: number;
-            apart: components["schemas"]["Apart"] | null;
+            apart: components["schemas"]["Exclusion"] | null;
             /** Verdict */
             verdict: string | null;
         };
@@ -8564,10 +8564,10 @@ export interface components {
             name: string;
         };
         /**
-         * KeptOut
+         * RefusedRecordOut
          * @description A refused record: the reason, and the record unchanged.
          */
-        KeptOut: {
+        RefusedRecordOut: {
             /** Id */
             id: number;
             /** Reason */
@@ -19277,7 +19277,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptOut"][];
+                    "application/json": components["schemas"]["RefusedRecordOut"][];
                 };
             };
             /** @description Not Found */

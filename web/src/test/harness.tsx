@@ -8,7 +8,7 @@ import { newCache } from "../api/cache";
 import { queries, type Session } from "../api/queries";
 import { ROUTES } from "../app/routes";
 
-const FILES = import.meta.glob<unknown>(["./answers/*.json", "./answers-said/*.json"], {
+const FILES = import.meta.glob<unknown>(["./answers/*.json", "./answers-pseudo/*.json"], {
   eager: true,
   import: "default",
 });
@@ -16,7 +16,7 @@ let folder = "answers";
 
 /** From here on the server answers in the recorded pseudo-language. */
 export function answerInPseudo() {
-  folder = "answers-said";
+  folder = "answers-pseudo";
 }
 // A busy machine is waited for; what never comes is still result.
 configure({ asyncUtilTimeout: 20_000 });

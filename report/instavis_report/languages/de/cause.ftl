@@ -40,4 +40,4 @@ cause-usual-club = { $label } { FIXED($value, digits: 1) }° { $side } mit diese
 cause-value = { $label } { $say }{ $origin }
 cause-varies-times-much-usual-level = { $label } streut { FIXED($times, digits: 1) }-mal so viel wie auf diesem Niveau üblich
 cause-we-almost-certain = Wir sind fast sicher.
-cause-with-label = { $said } ({ $label })
+cause-with-label = { $text } ({ $label })

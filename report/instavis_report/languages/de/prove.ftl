@@ -5,7 +5,7 @@ prove-ball-speed-below-solid-ball = Ballgeschwindigkeit { FIXED($smash, digits: 
 prove-balls = Bälle
 prove-balls-changed-without-move-so = { $free } Bälle änderten sich ohne die Bewegung: etwas anderes macht es.
 prove-balls-detect-difference-100-tests = { $balls } Bälle zeigen einen Unterschied von { SHORT($effect) } in { FIXED($power, digits: 0) } von 100 Tests.
-prove-balls-do-not-support-proof = Die Bälle sagen das nicht: der Nachweis steht auf „{ $said }“.
+prove-balls-do-not-support-proof = Die Bälle sagen das nicht: der Nachweis steht auf „{ $text }“.
 prove-balls-measured-slope-needs-more = { $n ->
     [one] { $n } Ball gemessen; die Steigung braucht noch ein paar.
    *[other] { $n } Bälle gemessen; die Steigung braucht noch ein paar.
@@ -31,7 +31,7 @@ prove-even-number-4 = eine gerade Zahl von 4 bis { $most }
 prove-excluded-coach = vom Trainer ausgeschlossen
 prove-faults-numbers-together-changed-move = Die Zahlen des Fehlers haben sich zusammen mit der Bewegung geändert.
 prove-full-speed-too-fast-stage = { PERCENT($share) } der vollen Geschwindigkeit, zu schnell für diese Stufe ({ $stage }: höchstens { PERCENT($high) })
-prove-gate = { $said }, Tor: { $where }.
+prove-gate = { $text }, Tor: { $where }.
 prove-gate-passed-but-something-else = Das Tor wird getroffen, aber etwas anderes kann es erklären: klär das zuerst.
 prove-half-last-balls-passed-gate = Die Hälfte der letzten Bälle ging auf der anderen Seite am Tor vorbei.
 prove-hit-against-call = { $n ->
@@ -84,7 +84,7 @@ prove-object-stages = ein Objekt aus Stufen: { $known }
 prove-old-move-called = Die alte Bewegung war angesagt.
 prove-only-baseline-balls-number-so = Nur { $n } Bälle der Ausgangsmessung haben diese Zahl, daran lässt sich nichts nachweisen.
 prove-outside = vorbei
-prove-outside-limit = { $said }, außerhalb einer Grenze.
+prove-outside-limit = { $text }, außerhalb einer Grenze.
 prove-path-attack-check-ball-position = Bahn { SIGNED($path, digits: 1) }° mit Eintreffwinkel { SIGNED($attack, digits: 1) }°: prüf die Ballposition.
 prove-path-face-moved-together-check = Bahn und Schlagfläche haben sich zusammen bewegt ({ SIGNED($path, digits: 1) }° und { SIGNED($face, digits: 1) }°): prüf das Zielen.
 prove-pivot-varies-no-more-instruments = Der Körper unterscheidet sich von Ball zu Ball nicht mehr, als das Gerät irrt: keine Steigung.

@@ -123,4 +123,4 @@ take-home-why = Warum
 take-home-why-reason = { $why } { $reason }
 take-home-without-object-first = Erst ohne den Gegenstand, dann mit ihm
 take-home-works-but-half-last-balls = Es wirkt, aber die Hälfte der letzten Bälle ging zu weit auf die andere Seite. Mach weniger davon.
-take-home-your-usual-miss = Dein üblicher Fehlschlag, { $groups }: { $said }.
+take-home-your-usual-miss = Dein üblicher Fehlschlag, { $groups }: { $text }.

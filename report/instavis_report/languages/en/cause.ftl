@@ -40,4 +40,4 @@ cause-usual-club = { $label } { FIXED($value, digits: 1) }° { $side } usual for
 cause-value = { $label } { $say }{ $origin }
 cause-varies-times-much-usual-level = { $label } varies { FIXED($times, digits: 1) } times as much as usual at this level
 cause-we-almost-certain = We are almost certain.
-cause-with-label = { $said } ({ $label })
+cause-with-label = { $text } ({ $label })

@@ -5,7 +5,7 @@ prove-ball-speed-below-solid-ball = ball speed { FIXED($smash, digits: 0) } % be
 prove-balls = balls
 prove-balls-changed-without-move-so = { $free } balls changed without the move, so something else changed them.
 prove-balls-detect-difference-100-tests = { $balls } balls detect a difference of { SHORT($effect) } in { FIXED($power, digits: 0) } of 100 tests.
-prove-balls-do-not-support-proof = The balls do not support this. The proof says “{ $said }”.
+prove-balls-do-not-support-proof = The balls do not support this. The proof says “{ $text }”.
 prove-balls-measured-slope-needs-more = { $n ->
     [one] { $n } ball measured; the slope needs a few more.
    *[other] { $n } balls measured; the slope needs a few more.
@@ -31,7 +31,7 @@ prove-even-number-4 = an even number from 4 to { $most }
 prove-excluded-coach = excluded by the coach
 prove-faults-numbers-together-changed-move = The fault's numbers together changed with the move.
 prove-full-speed-too-fast-stage = { PERCENT($share) } of full speed, too fast for this stage ({ $stage }: { PERCENT($high) } at most)
-prove-gate = { $said }, { $where } the gate.
+prove-gate = { $text }, { $where } the gate.
 prove-gate-passed-but-something-else = The gate is passed, but something else may explain it. Settle that first.
 prove-half-last-balls-passed-gate = Half of the last balls passed the gate on the far side.
 prove-hit-against-call = { $n ->
@@ -84,7 +84,7 @@ prove-object-stages = an object of stages: { $known }
 prove-old-move-called = The old move was called.
 prove-only-baseline-balls-number-so = Only { $n } baseline balls have this number, so nothing can be verified against it.
 prove-outside = outside
-prove-outside-limit = { $said }, outside a limit.
+prove-outside-limit = { $text }, outside a limit.
 prove-path-attack-check-ball-position = Path { SIGNED($path, digits: 1) }° with attack { SIGNED($attack, digits: 1) }°. Check the ball position.
 prove-path-face-moved-together-check = Path and face moved together ({ SIGNED($path, digits: 1) }° and { SIGNED($face, digits: 1) }°). Check the aim.
 prove-pivot-varies-no-more-instruments = The pivot varies no more than the instrument's error, so there is no slope.

@@ -123,4 +123,4 @@ take-home-why = Why
 take-home-why-reason = { $why } { $reason }
 take-home-without-object-first = Without the object first, then with it
 take-home-works-but-half-last-balls = It works, but half of the last balls went too far to the other side. Do less of it.
-take-home-your-usual-miss = Your usual miss, { $groups }: { $said }.
+take-home-your-usual-miss = Your usual miss, { $groups }: { $text }.

@@ -40,4 +40,4 @@ cause-usual-club = { $label } { FIXED($value, digits: 1) }° { $side } lo habitu
 cause-value = { $label } { $say }{ $origin }
 cause-varies-times-much-usual-level = { $label } varía { FIXED($times, digits: 1) } veces lo habitual en este nivel
 cause-we-almost-certain = Estamos casi seguros.
-cause-with-label = { $said } ({ $label })
+cause-with-label = { $text } ({ $label })

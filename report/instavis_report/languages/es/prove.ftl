@@ -5,7 +5,7 @@ prove-ball-speed-below-solid-ball = velocidad de bola un { FIXED($smash, digits:
 prove-balls = bolas
 prove-balls-changed-without-move-so = { $free } bolas cambiaron sin el movimiento: lo hace otra cosa.
 prove-balls-detect-difference-100-tests = { $balls } bolas muestran una diferencia de { SHORT($effect) } en { FIXED($power, digits: 0) } de 100 series así.
-prove-balls-do-not-support-proof = Las bolas no lo dicen: la prueba está en «{ $said }».
+prove-balls-do-not-support-proof = Las bolas no lo dicen: la prueba está en «{ $text }».
 prove-balls-measured-slope-needs-more = { $n ->
     [one] { $n } bola medida; la pendiente pide algunas más.
    *[other] { $n } bolas medidas; la pendiente pide algunas más.
@@ -31,7 +31,7 @@ prove-even-number-4 = un número par de 4 a { $most }
 prove-excluded-coach = excluida por el profesor
 prove-faults-numbers-together-changed-move = Los números del fallo cambiaron juntos con el movimiento.
 prove-full-speed-too-fast-stage = { PERCENT($share) } de la velocidad completa, demasiado rápido para esta etapa ({ $stage }: { PERCENT($high) } como máximo)
-prove-gate = { $said }, { $where } de la puerta.
+prove-gate = { $text }, { $where } de la puerta.
 prove-gate-passed-but-something-else = Se pasa la puerta, pero otra cosa puede explicarlo: aclara eso antes.
 prove-half-last-balls-passed-gate = La mitad de las últimas bolas pasó por el otro lado de la puerta.
 prove-hit-against-call = { $n ->
@@ -84,7 +84,7 @@ prove-object-stages = un objeto de etapas: { $known }
 prove-old-move-called = Se anunció el movimiento viejo.
 prove-only-baseline-balls-number-so = La medición de partida conoce este número en { $n } bolas: no se puede probar nada contra eso.
 prove-outside = fuera
-prove-outside-limit = { $said }, rompió el límite.
+prove-outside-limit = { $text }, rompió el límite.
 prove-path-attack-check-ball-position = Recorrido { SIGNED($path, digits: 1) }° con ángulo de ataque { SIGNED($attack, digits: 1) }°: revisa la posición de la bola.
 prove-path-face-moved-together-check = Recorrido y cara se movieron juntos ({ SIGNED($path, digits: 1) }° y { SIGNED($face, digits: 1) }°): revisa la puntería.
 prove-pivot-varies-no-more-instruments = El cuerpo cambia de bola a bola no más de lo que yerra el aparato: no hay pendiente.

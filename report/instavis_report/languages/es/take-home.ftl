@@ -123,4 +123,4 @@ take-home-why = Por qué
 take-home-why-reason = { $why } { $reason }
 take-home-without-object-first = Primero sin el objeto, luego con él
 take-home-works-but-half-last-balls = Funciona, y ahora se pasa: la mitad de las últimas bolas pasó por el otro lado. Menos de lo mismo.
-take-home-your-usual-miss = Tu fallo habitual, { $groups }: { $said }.
+take-home-your-usual-miss = Tu fallo habitual, { $groups }: { $text }.

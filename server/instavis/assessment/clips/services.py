@@ -142,11 +142,11 @@ def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datet
     Refused
         409 with how much would be deleted, when there is something and nobody confirmed it.
     """
-    kept = count_films(student)
-    if kept.total and not confirmed:
+    counted = count_films(student)
+    if counted.total and not confirmed:
         message = Message(
             "check-withdrawing-deletes-every-picture-student",
-            **vars(kept),
+            **vars(counted),
         )
         raise Refused(409, "films", message)
     student = change_filming(student, False, now)
@@ -162,8 +162,8 @@ def withdraw_filming(coach: Coach, student: Student, confirmed: bool, now: datet
     for lesson in touched:
         log_change(lesson, Aspect.RECORDINGS)
         log_change(lesson, Aspect.TAKE_HOME)
-    if kept.total:
-        note(coach, Message("activity-films-withdrawn", count=kept.films, student=student.pk), now)
+    if counted.total:
+        note(coach, Message("activity-films-withdrawn", count=counted.films, student=student.pk), now)
     return student
 
 
@@ -196,8 +196,8 @@ def measure_clip(work: Work, step: Step) -> dict[str, Any]:
     try:
         # A file without a name: a killed worker leaves no film behind.
         with tempfile.TemporaryFile() as copy:
-            with CLIPS.open(clip.key) as kept:
-                shutil.copyfileobj(kept, copy)
+            with CLIPS.open(clip.key) as stored:
+                shutil.copyfileobj(stored, copy)
             copy.flush()
             path = Path(f"/proc/self/fd/{copy.fileno()}")
             series = landmarks_of(path, clip.view or None, clip.lesson.hand, _networks(), lambda _: step(1), clip.about)

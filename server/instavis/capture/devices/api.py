@@ -92,7 +92,7 @@ class ShotBatch(Schema):
     shots: list[Annotated[Any, WithJsonSchema(device_ball())]] = Field(max_length=MAX_IN_A_BATCH)
 
 
-class KeptOut(Schema):
+class RefusedRecordOut(Schema):
     """A refused record: the reason, and the record unchanged."""
 
     id: int
@@ -172,7 +172,7 @@ def create_bay(request: CoachRequest, data: BayIn) -> Status[Any]:
     return Status(201, selectors.bay_of(request.user, bay.pk))
 
 
-@bays_router.get("/bays/{bay_id}/refused", response={200: list[KeptOut], 404: Problems})
+@bays_router.get("/bays/{bay_id}/refused", response={200: list[RefusedRecordOut], 404: Problems})
 def list_refused(request: CoachRequest, bay_id: int) -> QuerySet[RefusedBall]:
     """List refused records of the bay's devices that wait for a decision."""
     return selectors.refused_in(selectors.bay_of(request.user, bay_id))[: selectors.MAX_REFUSED_SHOWN]

@@ -24,12 +24,12 @@ class Hit:
     """Balls in order, each with its block.
 
     They are all of the lesson's balls; in a very long lesson the newest, those excluded by hand before, and the
-    correction's balls and baseline. ``whole`` counts a lesson's balls, ``full`` its full swings.
+    correction's balls and baseline. ``total`` counts a lesson's balls, ``full`` its full swings.
     """
 
     lesson: Lesson
     shots: list[Shot]
-    whole: int
+    total: int
     full: int
 
     @cached_property
@@ -63,9 +63,9 @@ def hit_in(lesson: Lesson, correction: Correction | None) -> Hit:
         shot.block = blocks.get(shot.block_id)
     if few:
         full = sum(shot.purpose in ALWAYS_FULL or shot.stage in FULL_STAGES for shot in shots)
-        return Hit(lesson=lesson, shots=shots, whole=len(shots), full=full)
+        return Hit(lesson=lesson, shots=shots, total=len(shots), full=full)
     swung = Q(block__purpose__in=ALWAYS_FULL) | Q(stage__in=FULL_STAGES)
-    counted = lesson.shots.aggregate(whole=Count("pk"), full=Count("pk", filter=swung))
+    counted = lesson.shots.aggregate(total=Count("pk"), full=Count("pk", filter=swung))
     return Hit(lesson=lesson, shots=shots, **counted)
 
 

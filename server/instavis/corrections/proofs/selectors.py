@@ -105,4 +105,4 @@ def _limits(hit: Hit) -> list[Alarm]:
     """Return warnings about the student's daily ball limit."""
     intake = getattr(hit.lesson, "intake", None)
     limit = ball_limit(hit.lesson.student.age(hit.lesson.day), intake.limits if intake else {})
-    return limit_alarms(limit, hit.whole, hit.full)
+    return limit_alarms(limit, hit.total, hit.full)

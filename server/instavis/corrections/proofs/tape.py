@@ -20,7 +20,7 @@ BY_KEY = "excluded by the coach"
 
 
 @dataclass(frozen=True)
-class Apart:
+class Exclusion:
     """An excluded ball: by the coach or by a rule, the rule's code, and the reason."""
 
     by: str
@@ -33,7 +33,7 @@ class Standing:
     """The state of one ball; balls without a state are left out."""
 
     shot_id: int
-    apart: Apart | None
+    apart: Exclusion | None
     verdict: str | None
 
 
@@ -50,8 +50,8 @@ def tape_of(hit: Hit, proof: Proof | None, proved: list[int]) -> list[Standing]:
     """
     verdicts = dict(zip(proved, proof.verdicts if proof else [], strict=True))
     apart = dict(_by_rule(hit.lesson, [shot for shot in hit.shots if shot.pk not in verdicts]))
-    apart |= {key: Apart("rule", v.apart, v.reasons[0]) for key, v in verdicts.items() if v.apart}
-    apart |= {shot.pk: Apart("coach", "coach", _why(shot.set_aside)) for shot in hit.shots if shot.set_aside}
+    apart |= {key: Exclusion("rule", v.apart, v.reasons[0]) for key, v in verdicts.items() if v.apart}
+    apart |= {shot.pk: Exclusion("coach", "coach", _why(shot.set_aside)) for shot in hit.shots if shot.set_aside}
     return [
         Standing(key, apart.get(key), verdicts[key].verdict if key in verdicts else None)
         for key in {**apart, **verdicts}
@@ -63,7 +63,7 @@ def _why(set_aside: str) -> Message:
     return Message("prove-excluded-coach") if set_aside == BY_KEY else plain(set_aside)
 
 
-def _by_rule(lesson: Lesson, shots: list[Shot]) -> Iterator[tuple[int, Apart]]:
+def _by_rule(lesson: Lesson, shots: list[Shot]) -> Iterator[tuple[int, Exclusion]]:
     """Find mishits among the balls of each club; outliers count only in a baseline."""
 
     def kind(shot: Shot) -> tuple[str, bool]:
@@ -72,4 +72,4 @@ def _by_rule(lesson: Lesson, shots: list[Shot]) -> Iterator[tuple[int, Apart]]:
     for (club, baseline), group in groupby(sorted(shots, key=kind), key=kind):
         balls = balls_among(list(group), lesson, club)
         for mishit in find_mishits(balls.block, by_spread=baseline):
-            yield balls.ids[mishit.index], Apart("rule", mishit.rule, mishit.reason)
+            yield balls.ids[mishit.index], Exclusion("rule", mishit.rule, mishit.reason)

@@ -34,19 +34,19 @@ class Command(BaseCommand):
     requires_system_checks = ()  # they load every route; the tests check
 
     def add_arguments(self, parser: CommandParser) -> None:
-        way = parser.add_subparsers(dest="way", required=True)
-        out = way.add_parser("export", help="write a lesson or a student to a file")
+        action = parser.add_subparsers(dest="action", required=True)
+        out = action.add_parser("export", help="write a lesson or a student to a file")
         out.add_argument("what", choices=["lesson", "student"])
         out.add_argument("key", type=int, help="number of the lesson or student, as in its address")
         out.add_argument("file", type=Path, help=".zip for an archive; .csv or .json for a lesson's balls")
-        come = way.add_parser("import", help="import an archive, or balls into a lesson")
+        come = action.add_parser("import", help="import an archive, or balls into a lesson")
         come.add_argument("file", type=Path)
         come.add_argument("--coach", help="user name of the importing coach; otherwise the head coach")
         come.add_argument("--lesson", type=int, help="lesson for the balls of a .csv, .json or .ndjson file")
 
     def handle(self, *args: Any, **options: Any) -> None:
         try:
-            result = self._export(options) if options["way"] == "export" else self._import(options)
+            result = self._export(options) if options["action"] == "export" else self._import(options)
         except TableErrors as errors:
             raise CommandError("\n".join(f"line {e.line}: {e.message}" for e in errors.errors[:10])) from errors
         except (InputError, Refused, OSError) as error:

@@ -13,12 +13,12 @@ register = template.Library()
 
 
 @register.filter
-def said(text: str) -> str:
+def translated(text: str) -> str:
     """Translate a message; anything else is unchanged."""
     return spoken(text)
 
 
 @register.simple_tag
-def say(entry: str, **values: Any) -> str:
+def text(entry: str, **values: Any) -> str:
     """Translate an entry of the message catalog with its values."""
     return spoken(Message(entry, **values))
