@@ -90,7 +90,7 @@ def used() -> tuple[dict[str, str], set[str], set[str]]:
                     elif isinstance(one, ast.JoinedStr) and isinstance(one.values[0], ast.Constant):
                         prefixes.add(str(one.values[0].value))
     for template in (ROOT / "server").rglob("*.html"):
-        for one in re.findall(r'{% say "([^"]+)"', template.read_text("utf-8")):
+        for one in re.findall(r'{% text "([^"]+)"', template.read_text("utf-8")):
             ids[one] = str(template.relative_to(ROOT))
     return ids, prefixes, words
 

@@ -282,7 +282,7 @@ def _names() -> Iterator[Finding]:
         else None
     )
     if synchronised is not None and synchronised.stdout.strip() == "no":
-        yield Finding("this machine's clock is not kept by NTP", "timedatectl set-ntp true")
+        yield Finding("this machine's clock is not synchronized by NTP", "timedatectl set-ntp true")
 
 
 def _site(site: str | None) -> Iterator[Finding]:
