@@ -30,6 +30,6 @@ correct-other-side-line-side = auf der anderen Seite der Linie, { $side }
 correct-path-face-would-close-enough = Bahn und Schlagfläche wären nah genug.
 correct-path-would-still = die Bahn wäre noch { FIXED($path_deg, digits: 1) }° { $side }
 correct-rises = steigt
-correct-spin-axis-tilts-instead = die Spinachse neigt { $after } statt { $before }
+correct-spin-axis-tilts-instead = die Spinachse neigt sich { $after } statt { $before }
 correct-square = gerade
 correct-trail = hinten

@@ -41,7 +41,7 @@ export function OutcomesPage() {
               t("reports-verified"),
               t("reports-not-supported"),
               t("reports-stopped"),
-              t("reports-open"),
+              t("reports-open-corrections"),
               t("reports-share-verified-range"),
             ]}
           />

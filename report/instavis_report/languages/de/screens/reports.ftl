@@ -36,6 +36,7 @@ reports-number-across-lessons = Zahl über die Stunden
 reports-numbers = Zahlen
 reports-older-lessons-not-drawn-they = { $left_out } ältere Stunden sind nicht gezeichnet. Sie stehen in der Datei.
 reports-open = Öffnen
+reports-open-corrections = Offen
 reports-partly-retained = teils behalten
 reports-practice-retention = Üben und Behalten
 reports-practiced-since = Geübt seit

@@ -36,6 +36,7 @@ reports-number-across-lessons = Number across lessons
 reports-numbers = Numbers
 reports-older-lessons-not-drawn-they = { $left_out } older lessons are not drawn. They are in the file.
 reports-open = Open
+reports-open-corrections = Open
 reports-partly-retained = partly retained
 reports-practice-retention = Practice and retention
 reports-practiced-since = Practiced since
