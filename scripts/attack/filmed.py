@@ -131,9 +131,9 @@ def attack(siege: Siege, seed: int, browser: bool) -> Iterator[Measured]:
     rng = np.random.default_rng(seed)
     made = [["done", "missed", "done"][i % 3] for i in range(PROOF)]
     with _camera(siege, browser) as camera:
-        yield from _report(siege, camera, rng, "whose ball answers the movement", made, made)
+        yield from _report(siege, camera, rng, "whose ball changes with the movement", made, made)
         not_made = ["missed"] * PROOF
-        yield from _report(siege, camera, rng, "whose ball changes without the move", not_made, ["done"] * PROOF)
+        yield from _report(siege, camera, rng, "whose ball changes without the movement", not_made, ["done"] * PROOF)
 
 
 @contextlib.contextmanager

@@ -22,7 +22,7 @@ UNKNOWN_P95_MS = 1000.0
 MAX_SCANNED = 2000  # rows that a page may scan: small tables, and what was already found in order
 TURNS = 20  # students and lessons that each page is opened for
 RECORD = "a student"
-QUIET_SECONDS = 5.0  # nothing new is cached for this long: the work after the ends is done
+QUIET_SECONDS = 5.0  # without a new cached result, after which the work at the end of lessons counts as done
 PAGES = {
     "students": ("roster",),
     "a student looked for": ("roster?words=sam 00&days=90",),

@@ -60,7 +60,7 @@ class Program:
             status = self.process.wait()
             if self._ending.is_set():
                 return
-            # Who ended with the loader that it is a copy of has done nothing wrong: the loader's own pause is enough.
+            # A copy that ended together with its loader did nothing wrong: only the loader pauses before a restart.
             blameless = status == -signal.SIGTERM or time.monotonic() - begun > STEADY_SECONDS
             ends = 0 if blameless else ends
             while True:
