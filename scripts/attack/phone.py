@@ -58,7 +58,7 @@ class Phone:
         self._page.get_by_role("button", name="Use another code").click()
 
     def wait_for(self, swing: str) -> None:
-        """Wait until a swing is struck in front of the camera."""
+        """Wait until the golfer in front of the camera has swung."""
         level = _level(self._swings.index(swing), len(self._swings))
         self._page.evaluate(STRUCK, [level, MARK])
 

@@ -129,7 +129,7 @@ def try_out(coach: Coach, to: str) -> None:
 
 
 def proof_of(coach: Coach, address: str) -> str:
-    """Return the end of a link that proves that a coach reads an address."""
+    """Return the part of a link that confirms an email address."""
     return signing.dumps({"coach": coach.pk, "before": coach.email, "address": address}, salt=SALT)
 
 

@@ -32,7 +32,7 @@ link_router = Router()
 LINKS_TRIED = 30
 """Tries per minute and address for links of invitations, passwords and email."""
 LOST_ASKED = 5
-"""Requests per hour and address, or name, for a link to a new password."""
+"""Links to a new password that may be requested per hour, for one address and for one name."""
 AUDIT_PAGE = 25
 
 
