@@ -145,7 +145,7 @@ def test_belt_and_mat_record_the_bays_balls(page: Page, product, fresh_lesson):
     with closing(product.signed_in()) as client:
         result = client.get(f"/api/v1/lessons/{lesson}/recordings").json()
     assert len(result["recordings"]) == 8
-    grades = {p["look"]: p["grade"] for p in result["proposals"]}
+    grades = {p["check"]: p["grade"] for p in result["proposals"]}
     assert grades["pelvis-open-impact"] == "facing-ball"
     page.goto(f"/lessons/{lesson}/check")
     expect(page.get_by_role("region", name="Recordings")).to_contain_text("8 swings")

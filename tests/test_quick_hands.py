@@ -15,11 +15,11 @@ TAP_MS = 100
 MARKS = "112313"  # done, done, partly, missed, done, missed
 MOVEMENTS = {"1": "done", "2": "partly", "3": "missed"}
 BASELINE = 12
-LOOK = "section[aria-live] h2"
+CHECK = "section[aria-live] h2"
 READ_AND_TAP = f"""
-    const look = document.querySelector("{LOOK}").textContent;
+    const label = document.querySelector("{CHECK}").textContent;
     window.dispatchEvent(new KeyboardEvent("keydown", {{key: digit}}));
-    return look;
+    return label;
 """
 DRILL = {"fault": "early-extension", "stage": "full"}
 
@@ -65,12 +65,12 @@ def test_fast_robot_completes_the_lesson(page: Page, product, lesson_of):
     # Baseline, and on at once: turf of the last ball.
     tap(page, "t", "Alt+Digit3")
     # Check: a tap grades the look that is on screen at that moment, and no other.
-    page.locator(LOOK).wait_for()
-    looks = {check["label"]: check for check in client.get("/api/v1/knowledge").json()["checks"]}
+    page.locator(CHECK).wait_for()
+    checks = {check["label"]: check for check in client.get("/api/v1/knowledge").json()["checks"]}
     grades = {}
     for digit in "2123123":
-        look = looks[page.evaluate(f"digit => {{ {READ_AND_TAP} }}", digit)]
-        grades[look["id"]] = look["grades"][int(digit) - 1]
+        check = checks[page.evaluate(f"digit => {{ {READ_AND_TAP} }}", digit)]
+        grades[check["id"]] = check["grades"][int(digit) - 1]
         page.wait_for_timeout(TAP_MS)
     station(page, 5)
 
@@ -141,9 +141,9 @@ def test_stations_keep_their_state(page: Page, lesson_of):
     station(page, 3)
     heading = page.get_by_role("heading", level=2).first
     expect(heading).not_to_have_text(re.compile("usual miss"))  # the station before is gone
-    look = heading.inner_text()
+    check = heading.inner_text()
     page.keyboard.press("2")
-    row = page.get_by_role("row", name=re.compile(re.escape(look)))
+    row = page.get_by_role("row", name=re.compile(re.escape(check)))
     expect(row).to_be_visible()
     station(page, 7)
     page.get_by_label("Note to the student").fill("Slow and small.")

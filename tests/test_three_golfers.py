@@ -35,7 +35,7 @@ class Student:
             bay = next(b for b in client.get("/api/v1/bays").json() if b["name"] == "South mat")
             client.put(f"/api/v1/lessons/{self.lesson}/bay", json={"bay_id": bay["id"]})
 
-    def look(self, **grades: str) -> None:
+    def answer(self, **grades: str) -> None:
         with closing(self.product.signed_in()) as client:
             result = {name.replace("_", "-"): grade for name, grade in grades.items()}
             client.put(f"/api/v1/lessons/{self.lesson}/checks", json={"grades": result}).raise_for_status()
@@ -63,11 +63,11 @@ def under_proof(page: Page, product):
     lessons: list[int] = []
     thrust = {"seat_line": "leaves-early", "foot_pressure": "toes", "hips_through": "extended-to-ball"}
 
-    def make(name: str, fault: str, seed: int, named: str = "Early extension", looks: dict | None = None) -> Student:
+    def make(name: str, fault: str, seed: int, named: str = "Early extension", answers: dict | None = None) -> Student:
         student = Student(product, name, fault, seed)
         lessons.append(student.lesson)
         student.hits(14)
-        student.look(**(looks or thrust))
+        student.answer(**(answers or thrust))
         page.goto(f"/lessons/{student.lesson}/cause")
         expect(page.get_by_role("heading", name=re.compile(f"^{named}: .*likely"))).to_be_visible()
         station(page, 5)
@@ -129,8 +129,8 @@ def test_true_change_is_verified_and_shown_on_the_student_screen(page: Page, bro
 
 
 def test_changed_aim_is_compensated(page: Page, under_proof):
-    looks = {"first_mover": "shoulders-arms", "shaft_plane_change": "steepens"}
-    student = under_proof("Per Lindvik", "upper-body-first", 72, "Upper body first", looks)
+    answers = {"first_mover": "shoulders-arms", "shaft_plane_change": "steepens"}
+    student = under_proof("Per Lindvik", "upper-body-first", 72, "Upper body first", answers)
     student.hits(14, aim=5.0)
     mark(page, 15, "1" * 14)
     expect(status(page)).to_contain_text("Compensated")

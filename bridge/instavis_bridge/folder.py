@@ -102,7 +102,7 @@ class Folder:
         _, name, rows = newest
         return [(name, [text for text, _ in rows[-SHOWN:]], list(rows[-1][1]))]
 
-    def look(self) -> int:
+    def poll(self) -> int:
         """Add every new row to the journal; return how many.
 
         Recently changed files are read every time, all others when the folder's files changed, and every few seconds.

@@ -189,7 +189,7 @@ class Bridge:
             if self._watched is None and self.settings.source:
                 self._watched = self._begin_to_watch()
             if isinstance(self._watched, Folder):
-                found = self._watched.look()
+                found = self._watched.poll()
                 if found:
                     logger.info("%s new rows", found)
             self._odd = ""

@@ -55,7 +55,7 @@ def test_limited_hip_turn_lowers_the_window():
         columns = {**truth.columns, "turn_deg": np.where(turn < 0, turn * (bound + 4) / turn.min(), turn)}
         swing = swing_of_columns({"time_s": truth.time, **columns})
         for name, knowledge in (("usual", SHIPPED), ("able", able)):
-            grades = {p.look: p.grade for p in propose(knowledge, swing, find_moments(swing))}
+            grades = {p.check: p.grade for p in propose(knowledge, swing, find_moments(swing))}
             graded[name].append(grades["hip-turn-back"])
     sound = SHIPPED.checks["hip-turn-back"].grades[0]
     assert graded["usual"].count(sound) <= 2

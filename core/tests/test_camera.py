@@ -94,9 +94,9 @@ def test_head_and_hands_travel_matches_the_figure(hand):
 
 
 def test_head_movement_is_graded(knowledge):
-    def grade(view, look, fault):
+    def grade(view, check, fault):
         body = body_of(heard(*seen(view, fault=fault)), 175)
-        return next(p.grade for p in propose(knowledge, body.swing, body.moments) if p.look == look)
+        return next(p.grade for p in propose(knowledge, body.swing, body.moments) if p.check == check)
 
     assert grade("face-on", "head-back", "trail-sway") == "off-ball"
     assert grade("face-on", "head-back", "") == "steady"
@@ -157,7 +157,7 @@ def test_sound_far_from_the_swing_is_ignored():
 
 def test_checks_use_the_cameras_own_error(knowledge):
     body = body_of(heard(*seen("down-the-line", fault="early-extension")), 175)
-    seat = next(p for p in propose(knowledge, body.swing, body.moments) if p.look == "seat-line")
+    seat = next(p for p in propose(knowledge, body.swing, body.moments) if p.check == "seat-line")
     assert seat.grade == "leaves-early"
     habit = load_camera()["down-the-line"]["thrust_cm"]
     assert all(r.error >= habit.error_at[r.at] for r in seat.readings)

@@ -50,7 +50,7 @@ def test_every_fault_is_listed_once_and_sorted(hit, knowledge):
 
 
 @pytest.mark.parametrize(
-    ("fault", "look", "grade"),
+    ("fault", "check", "grade"),
     [
         ("early-extension/from-inside", "seat-line", "leaves-early"),
         ("upper-body-first", "first-mover", "shoulders-arms"),
@@ -59,11 +59,11 @@ def test_every_fault_is_listed_once_and_sorted(hit, knowledge):
         ("lateral-slide", "pelvis-lateral-impact", "past-lead-foot"),
     ],
 )
-def test_numbers_and_one_check_name_the_fault(hit, fault, look, grade):
+def test_numbers_and_one_check_name_the_fault(hit, fault, check, grade):
     name = fault.split("/")[0]
     first = 0
     for seed in range(6):
-        ranking = rank_causes(SHIPPED, hit(fault, seed, 20, "left" if seed % 2 else "right"), checks={look: grade})
+        ranking = rank_causes(SHIPPED, hit(fault, seed, 20, "left" if seed % 2 else "right"), checks={check: grade})
         first += place(ranking, name) == 0
     assert first >= 5
 
@@ -196,22 +196,22 @@ def test_most_faults_are_found_from_twelve_balls_and_suggested_checks(hit, knowl
     for seed, fault in zip(itertools.count(500), faults, strict=False):
         balls, checks = hit(fault, seed, 12), {}
         for _ in range(6):
-            look = knowledge.checks[rank_causes(SHIPPED, balls, checks=checks).next_checks[0].id]
-            checks[look.id] = seen(look, fault.split("/")[0], rng)
+            check = knowledge.checks[rank_causes(SHIPPED, balls, checks=checks).next_checks[0].id]
+            checks[check.id] = seen(check, fault.split("/")[0], rng)
         first_two += place(rank_causes(SHIPPED, balls, checks=checks), fault.split("/")[0]) < 2
     assert first_two >= 0.6 * len(faults)
 
 
-def seen(look, fault, rng):
-    best = max(look.grades, key=lambda g: look.speaks.get(g, {}).get(fault, 0))
-    chance = {2: 0.8, 1: 0.5}.get(look.speaks.get(best, {}).get(fault, 0), 0.0)
-    return best if rng.random() < chance else look.grades[0]
+def seen(check, fault, rng):
+    best = max(check.grades, key=lambda g: check.speaks.get(g, {}).get(fault, 0))
+    chance = {2: 0.8, 1: 0.5}.get(check.speaks.get(best, {}).get(fault, 0), 0.0)
+    return best if rng.random() < chance else check.grades[0]
 
 
-@pytest.mark.parametrize(("balls", "looks"), [(0, 0), (0, 6), (12, 0), (12, 6), (30, 12)])
-def test_negligible_combinations_change_no_advice(monkeypatch, balls, looks):
+@pytest.mark.parametrize(("balls", "checks"), [(0, 0), (0, 6), (12, 0), (12, 6), (30, 12)])
+def test_negligible_combinations_change_no_advice(monkeypatch, balls, checks):
     """Looks, links and the leader's rival as if every combination had been weighed."""
-    block, grades = _lesson(balls, looks)
+    block, grades = _lesson(balls, checks)
     quick = rank_causes(SHIPPED, block, checks=grades)
     monkeypatch.setattr(engine, "TOO_LIGHT", -1.0)
     exact = rank_causes(SHIPPED, block, checks=grades)
@@ -222,12 +222,12 @@ def test_negligible_combinations_change_no_advice(monkeypatch, balls, looks):
     assert (quick.would_change and quick.would_change.check) == (exact.would_change and exact.would_change.check)
 
 
-def _lesson(balls: int, looks: int):
+def _lesson(balls: int, answered: int):
     golfer, club = Golfer("right", 12.0), vocabulary().clubs["7i"]
     rng = np.random.default_rng(14)
     sim = draw_golfer(rng, {"hip-stall": 0.9}, golfer, club)
     records = simulate_shots(sim, club, balls, rng, START) if balls else []
-    checks = list(shipped_knowledge().checks.values())[:looks]
+    checks = list(shipped_knowledge().checks.values())[:answered]
     return block_of(read_shots(records) if records else [], golfer, club), {c.id: c.grades[0] for c in checks}
 
 
@@ -246,10 +246,10 @@ def test_numbers_and_checks_have_separate_probabilities(hit):
     grades = {"first-mover": "shoulders-arms"}
     both = rank_causes(SHIPPED, balls, checks=grades).faults
     numbers = {f.id: f.probability for f in rank_causes(SHIPPED, balls).faults}
-    looks = {f.id: f.probability for f in rank_causes(SHIPPED, balls.keep(np.zeros(20, bool)), checks=grades).faults}
+    alone = {f.id: f.probability for f in rank_causes(SHIPPED, balls.keep(np.zeros(20, bool)), checks=grades).faults}
     for row in both[:5]:
         assert row.numbers_alone == pytest.approx(numbers[row.id], abs=0.02)
-        assert row.looks_alone == pytest.approx(looks[row.id], abs=0.02)
+        assert row.looks_alone == pytest.approx(alone[row.id], abs=0.02)
     assert all(f.looks_alone is None for f in rank_causes(SHIPPED, balls).faults)
 
 
@@ -262,17 +262,17 @@ def test_decisive_check_is_named(hit):
 
 
 def test_check_weight_follows_the_coachs_accuracy(hit):
-    balls, look = hit("upper-body-first", 21, 12), {"first-mover": "shoulders-arms"}
+    balls, answers = hit("upper-body-first", 21, 12), {"first-mover": "shoulders-arms"}
 
     def believed(error: float) -> float:
-        ranking = rank_causes(SHIPPED, balls, checks=look, eye=Eye(says_nothing={"first-mover": error}))
+        ranking = rank_causes(SHIPPED, balls, checks=answers, eye=Eye(says_nothing={"first-mover": error}))
         return next(f.probability for f in ranking.faults if f.id == "upper-body-first")
 
     steps = [believed(error) for error in (0.0, 0.05, 0.3, 0.6, 0.95)]
     assert steps == sorted(steps, reverse=True)
     blind = rank_causes(SHIPPED, balls).faults
     assert steps[-1] == pytest.approx(next(f.probability for f in blind if f.id == "upper-body-first"), abs=0.05)
-    assert believed(0.05) == rank_causes(SHIPPED, balls, checks=look).faults[0].probability
+    assert believed(0.05) == rank_causes(SHIPPED, balls, checks=answers).faults[0].probability
 
 
 def test_inaccurate_checks_are_suggested_less(hit):

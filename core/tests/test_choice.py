@@ -16,13 +16,13 @@ from instavis_core.shots import block_of
 
 SHIPPED = shipped_knowledge()
 
-LOOK = {"seat-line": "leaves-early"}
+CHECK = {"seat-line": "leaves-early"}
 
 
 @pytest.fixture
 def chosen(hit):
     balls = hit("early-extension/from-inside", 4, 20)
-    return balls, rank_causes(SHIPPED, balls, checks=LOOK)
+    return balls, rank_causes(SHIPPED, balls, checks=CHECK)
 
 
 def test_likely_costly_fault_comes_first(chosen):
@@ -138,7 +138,7 @@ def test_drills_of_the_other_school_come_last(chosen):
 
 def test_ranking_without_balls_has_no_prediction(hit, seven_iron):
     empty = block_of([], Golfer(), seven_iron)
-    candidates = rank_candidates(SHIPPED, rank_causes(SHIPPED, empty, checks=LOOK), empty)
+    candidates = rank_candidates(SHIPPED, rank_causes(SHIPPED, empty, checks=CHECK), empty)
     assert candidates[0].id == "early-extension"
     assert candidates[0].benefit_m is None
     assert candidates[0].gate is None

@@ -13,7 +13,7 @@ from instavis_core.knowledge.figure import load_figure, load_figure_from
 from instavis_core.knowledge.loader import KnowledgeError, shipped_knowledge, shipped_text
 
 MOMENTS = load_motion().moments
-LOOKS = list(shipped_knowledge().checks)
+CHECKS = list(shipped_knowledge().checks)
 FAULTS = sorted({c.id for c in shipped_knowledge().of_kind("fault")})
 
 
@@ -77,10 +77,10 @@ def test_from_the_front_a_right_hander_has_the_target_on_the_right():
     assert View("face-on").point(np.array([1.0, 0, 0]))[0] > 0 > View("face-on", "left").point(np.array([1.0, 0, 0]))[0]
 
 
-@pytest.mark.parametrize("look", LOOKS)
-def test_every_bad_answer_is_drawn_differently(look):
-    drawn = check_picture(look)
-    assert [g.grade for g in drawn.grades] == list(shipped_knowledge().checks[look].grades)
+@pytest.mark.parametrize("check", CHECKS)
+def test_every_bad_answer_is_drawn_differently(check):
+    drawn = check_picture(check)
+    assert [g.grade for g in drawn.grades] == list(shipped_knowledge().checks[check].grades)
     sound = drawn.grades[0]
     assert sound.sound
 
@@ -103,7 +103,7 @@ def test_thrust_leaves_the_seat_line():
 @pytest.mark.parametrize(
     ("call", "field"),
     [
-        (lambda: check_picture("seat-lines"), "look"),
+        (lambda: check_picture("seat-lines"), "check"),
         (lambda: check_picture("seat-line", "both"), "hand"),
         (lambda: check_picture("seat-line", view="above"), "view"),
         (lambda: pose_at("lunch"), "moment"),
@@ -137,7 +137,7 @@ def test_bad_figure_data_is_refused_by_name(old, new, place):
 
 
 def test_every_check_is_drawn():
-    assert set(load_figure().looks) == set(LOOKS)
+    assert set(load_figure().checks) == set(CHECKS)
 
 
 DRILLS = list(shipped_knowledge().drills)
@@ -153,8 +153,8 @@ def test_strokes_are_on_the_sheet_in_drawing_order():
         inks = [stroke.ink for stroke in drill_picture(drill).strokes]
         assert inks[:2] == [Ink.GROUND, Ink.MARK]
         assert inks[-2:] == [Ink.BODY, Ink.BODY]
-    for look in LOOKS:
-        for grade in check_picture(look).grades:
+    for check in CHECKS:
+        for grade in check_picture(check).grades:
             bones = next(s for s in grade.strokes if s.ink == (Ink.BODY if grade.sound else Ink.FAULT))
             assert all(left < x < right and bottom < y < top for line in bones.lines for x, y in line)
 

@@ -89,7 +89,7 @@ def test_bad_data_is_refused_with_its_place(file, old, new, place):
     assert "line" in str(caught.value)
 
 
-OWN_LOOK = {
+OWN_CHECK = {
     "label": "Trail heel at impact",
     "question": "Is the trail heel still down as the ball leaves?",
     "moment": "impact",
@@ -101,7 +101,7 @@ OWN_LOOK = {
 
 
 def test_changes_do_not_modify_the_shipped_tables():
-    changes = {"fault": {"hip-stall": {"label": "Pelvis stops", "prior": 0.2}}, "check": {"own-trail-heel": OWN_LOOK}}
+    changes = {"fault": {"hip-stall": {"label": "Pelvis stops", "prior": 0.2}}, "check": {"own-trail-heel": OWN_CHECK}}
     changed = changed_knowledge(changes)
     assert changed.causes["hip-stall"].label == "Pelvis stops"
     assert changed.checks["own-trail-heel"].grades == ("coming-up", "still-down")
@@ -115,7 +115,7 @@ def test_own_check_counts_only_in_its_version(hit):
     def chance(knowledge, place) -> float:
         return next(f.probability for f in rank_causes(knowledge, balls, checks=place).faults if f.id == "hip-stall")
 
-    own = changed_knowledge({"check": {"own-trail-heel": OWN_LOOK}})
+    own = changed_knowledge({"check": {"own-trail-heel": OWN_CHECK}})
     plain = chance(SHIPPED, {})
     assert chance(own, {"own-trail-heel": "still-down"}) > plain
     asked = rank_causes(own, balls, checks={"own-trail-heel": "coming-up"}).next_checks
@@ -191,10 +191,10 @@ def test_changed_effects_move_the_ranking_the_way_they_point(hit):
         ({"fault": {"hip-stall": {"effect": {"face_spread": 0}}}}, "effect.face_spread"),
         ({"fault": {"hip-stall": {"effect": {"loft": 2}}}}, "effect.loft"),
         ({"fault": {"own-fault": {"label": "x"}}}, "fault.own-fault"),
-        ({"check": {"own-look": {**OWN_LOOK, "grades": ["one"]}}}, "grades"),
-        ({"check": {"own-look": {**OWN_LOOK, "view": "above"}}}, "view"),
-        ({"check": {"own-look": {**OWN_LOOK, "speaks": {"sideways": {}}}}}, "speaks.sideways"),
-        ({"check": {"own-look": {k: v for k, v in OWN_LOOK.items() if k != "question"}}}, "question"),
+        ({"check": {"own-check": {**OWN_CHECK, "grades": ["one"]}}}, "grades"),
+        ({"check": {"own-check": {**OWN_CHECK, "view": "above"}}}, "view"),
+        ({"check": {"own-check": {**OWN_CHECK, "speaks": {"sideways": {}}}}}, "speaks.sideways"),
+        ({"check": {"own-check": {k: v for k, v in OWN_CHECK.items() if k != "question"}}}, "question"),
         ({"check": {"seat-line": {"seconds": 0}}}, "seconds"),
         ({"drill": {"lamp-post": {"faults": ["no-such"]}}}, "no-such"),
     ],

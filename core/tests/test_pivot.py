@@ -115,8 +115,8 @@ def test_slope_interval_covers_at_every_ball(slope):
     rng, held = np.random.default_rng(4), []
     for _ in range(60):
         baseline, stage = golfer_of(rng, slope, 1.17, 16)
-        looks = (result(baseline, Pairs(**{k: v[:n] for k, v in vars(stage).items()})) for n in range(6, 17))
-        held.append(all(s.low <= slope <= s.high for s in looks if s.low is not None))
+        stops = (result(baseline, Pairs(**{k: v[:n] for k, v in vars(stage).items()})) for n in range(6, 17))
+        held.append(all(s.low <= slope <= s.high for s in stops if s.low is not None))
     assert np.mean(held) >= 0.93
 
 

@@ -21,19 +21,19 @@ def test_series_repeats_by_seed_and_swings_differ():
 
 
 def test_about_half_are_ok_and_every_answer_occurs():
-    for look in ("seat-line", "shoulder-tilt", "hands-impact"):
-        grades = shipped_knowledge().checks[look].grades
-        result = Counter(planned_swing(look, seed, n).grade for seed in SERIES for n in range(SWINGS))
+    for check in ("seat-line", "shoulder-tilt", "hands-impact"):
+        grades = shipped_knowledge().checks[check].grades
+        result = Counter(planned_swing(check, seed, n).grade for seed in SERIES for n in range(SWINGS))
         assert set(result) == set(grades)
         assert 0.35 < result[grades[0]] / sum(result.values()) < 0.65
 
 
-@pytest.mark.parametrize("look", list(load_figure().looks))
+@pytest.mark.parametrize("check", list(load_figure().checks))
 @pytest.mark.parametrize("hand", ["right", "left"])
-def test_every_check_is_drawn_at_full_speed(look, hand):
-    swing = practice_swing(look, 1, 0, hand)
+def test_every_check_is_drawn_at_full_speed(check, hand):
+    swing = practice_swing(check, 1, 0, hand)
     assert 1.9 < len(swing.figure.frames) * swing.figure.seconds < 3.2
-    assert swing.figure.view == load_figure().looks[look].view
+    assert swing.figure.view == load_figure().checks[check].view
     assert all(np.isfinite(np.array(s.lines)).all() for frame in swing.figure.frames for s in frame)
     # The ball has gone at the end.
     assert any(s.ink == Ink.BALL for s in swing.figure.frames[0])
@@ -65,9 +65,10 @@ def test_fault_is_visible_where_the_check_says():
 
 
 @pytest.mark.parametrize(
-    ("look", "number", "field"), [("the-moon", 0, "look"), ("seat-line", SWINGS, "number"), ("seat-line", -1, "number")]
+    ("check", "number", "field"),
+    [("the-moon", 0, "check"), ("seat-line", SWINGS, "number"), ("seat-line", -1, "number")],
 )
-def test_unknown_inputs_are_refused(look, number, field):
+def test_unknown_inputs_are_refused(check, number, field):
     with pytest.raises(InputError) as result:
-        practice_swing(look, 1, number)
+        practice_swing(check, 1, number)
     assert result.value.field == field

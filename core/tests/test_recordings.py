@@ -34,7 +34,7 @@ def recorded(severity, seed, series=ALL, rate=100.0):
 
 def grades(severity, seed, series=ALL):
     swing = read_swing_csv(recorded(severity, seed, series).to_csv())
-    return {p.look: p for p in propose(SHIPPED, swing, find_moments(swing))}
+    return {p.check: p for p in propose(SHIPPED, swing, find_moments(swing))}
 
 
 @pytest.mark.parametrize("rate", [60.0, 100.0, 240.0])
@@ -121,7 +121,7 @@ def test_moments_move_with_the_marks_a_coach_sets():
 
 
 @pytest.mark.parametrize(
-    ("fault", "look", "grade", "least"),
+    ("fault", "check", "grade", "least"),
     [
         ("early-extension/from-inside", "seat-line", "leaves-early", 9),
         ("hip-stall", "pelvis-open-impact", "facing-ball", 8),
@@ -141,18 +141,18 @@ def test_moments_move_with_the_marks_a_coach_sets():
         ("sitting-back", "foot-pressure", "heels", 9),
     ],
 )
-def test_fault_is_found_in_ten_recordings(fault, look, grade, least):
-    assert sum(grades({fault: 0.9}, seed)[look].grade == grade for seed in range(10)) >= least
+def test_fault_is_found_in_ten_recordings(fault, check, grade, least):
+    assert sum(grades({fault: 0.9}, seed)[check].grade == grade for seed in range(10)) >= least
 
 
 def test_good_swing_is_mostly_ok(knowledge):
-    shown = [(p.grade == knowledge.checks[p.look].grades[0]) for seed in range(20) for p in grades({}, seed).values()]
+    shown = [(p.grade == knowledge.checks[p.check].grades[0]) for seed in range(20) for p in grades({}, seed).values()]
     assert np.mean(shown) > 0.88
 
 
 def test_several_swings_give_one_surer_answer():
     swings = [list(grades({"early-extension": 0.9}, seed).values()) for seed in range(9)]
-    result = {p.look: p for p in joined(SHIPPED, swings)}["seat-line"]
+    result = {p.check: p for p in joined(SHIPPED, swings)}["seat-line"]
     assert (result.grade, result.swings) == ("leaves-early", 9)
     assert result.agree >= 7
     assert result.readings[0].error < swings[0][0].readings[0].error or result.readings[0].error < 0.5
@@ -168,17 +168,17 @@ def test_changed_window_changes_the_answer():
     swing = read_swing_csv(recorded({}, 4).to_csv())
     moments = find_moments(swing)
     moved = changed_knowledge({"window": {"seat-early": {"above": -20.0}}})
-    strict = {p.look: p.grade for p in propose(moved, swing, moments)}
+    strict = {p.check: p.grade for p in propose(moved, swing, moments)}
     assert strict["seat-line"] == "leaves-early"
-    assert {p.look: p.grade for p in propose(SHIPPED, swing, moments)}["seat-line"] == "on-line"
+    assert {p.check: p.grade for p in propose(SHIPPED, swing, moments)}["seat-line"] == "on-line"
 
 
 def test_value_near_its_bound_is_close():
     swing = read_swing_csv(recorded({}, 4).to_csv())
     moments = find_moments(swing)
-    value = next(p for p in propose(SHIPPED, swing, moments) if p.look == "hip-turn-back").readings[0].value
+    value = next(p for p in propose(SHIPPED, swing, moments) if p.check == "hip-turn-back").readings[0].value
     moved = changed_knowledge({"window": {"turn-short": {"above": value + 0.3}}})
-    assert next(p for p in propose(moved, swing, moments) if p.look == "hip-turn-back").close
+    assert next(p for p in propose(moved, swing, moments) if p.check == "hip-turn-back").close
 
 
 def test_units_come_from_the_header():
@@ -377,9 +377,9 @@ def test_hidden_marker_leaves_a_local_gap():
 
 def test_common_error_does_not_average_out():
     one = list(grades({}, 2).values())
-    many = {p.look: p for p in joined(SHIPPED, [one] * 100)}
+    many = {p.check: p for p in joined(SHIPPED, [one] * 100)}
     for proposal in one:
-        for alone, together in zip(proposal.readings, many[proposal.look].readings, strict=True):
+        for alone, together in zip(proposal.readings, many[proposal.check].readings, strict=True):
             assert together.error == pytest.approx(0.5 * alone.error)
 
 
@@ -422,8 +422,8 @@ def test_deciding_reading_comes_first(knowledge):
     swings = [list(grades({"trail-sway": 1.0}, seed).values()) for seed in range(6)]
     for proposals in [*swings, joined(knowledge, swings)]:
         for proposal in proposals:
-            deciding, sound = proposal.readings[0], knowledge.checks[proposal.look].grades[0]
+            deciding, sound = proposal.readings[0], knowledge.checks[proposal.check].grades[0]
             if proposal.grade != sound:
                 assert deciding.grade == proposal.grade, proposal
-    by_look = {p.look: p.readings[0] for p in joined(knowledge, swings)}
-    assert str(by_look["pelvis-travel-back"].axis) == "toward the target"
+    by_check = {p.check: p.readings[0] for p in joined(knowledge, swings)}
+    assert str(by_check["pelvis-travel-back"].axis) == "toward the target"

@@ -14,7 +14,7 @@ from instavis_core.knowledge.stills import load_stills, load_stills_from
 from instavis_core.stills import Clicked, Scale, measure_still, read_clicks, read_scale
 
 PX_PER_CM, WIDTH, HEIGHT = 5.0, 1200, 1100
-LOOKS = list(load_stills().measures)
+CHECKS = list(load_stills().measures)
 
 
 def photo(moment, view, hand, *adds, grounded=False, jitter=None) -> Clicked:
@@ -30,27 +30,27 @@ def photo(moment, view, hand, *adds, grounded=False, jitter=None) -> Clicked:
     )
 
 
-def measured_drawing(look, grade, hand="right", jitter=None):
-    measure, picture = load_stills().measures[look], load_figure().looks[look]
+def measured_drawing(check, grade, hand="right", jitter=None):
+    measure, picture = load_stills().measures[check], load_figure().checks[check]
     address = photo("address", measure.view, hand, grounded=True, jitter=jitter)
     adds = (picture.pose, picture.grades.get(grade))
     still = photo(picture.at, measure.view, hand, *adds, grounded=picture.at in GROUNDED, jitter=jitter)
-    return measure_still(look, still, hand, address)
+    return measure_still(check, still, hand, address)
 
 
 @pytest.mark.parametrize("hand", ["right", "left"])
-@pytest.mark.parametrize("look", LOOKS)
-def test_measured_answer_equals_the_drawn_one(look, hand):
-    measured = {b.grade for b in load_stills().measures[look].grades}
-    for i, grade in enumerate(shipped_knowledge().checks[look].grades):
+@pytest.mark.parametrize("check", CHECKS)
+def test_measured_answer_equals_the_drawn_one(check, hand):
+    measured = {b.grade for b in load_stills().measures[check].grades}
+    for i, grade in enumerate(shipped_knowledge().checks[check].grades):
         if i == 0 or grade in measured:
-            assert measured_drawing(look, grade, hand).grade == grade
+            assert measured_drawing(check, grade, hand).grade == grade
 
 
-@pytest.mark.parametrize("look", LOOKS)
-def test_both_hands_measure_the_same(look):
+@pytest.mark.parametrize("check", CHECKS)
+def test_both_hands_measure_the_same(check):
     right, left = (
-        measured_drawing(look, shipped_knowledge().checks[look].grades[-1], hand) for hand in ("right", "left")
+        measured_drawing(check, shipped_knowledge().checks[check].grades[-1], hand) for hand in ("right", "left")
     )
     assert right.value == pytest.approx(left.value, abs=0.3)
 

@@ -100,17 +100,17 @@ def test_movement_reduces_the_drawn_sign():
     for seed in FEW:
         who = training_golfer("clear", seed)
         fault = next(iter(who.faults)).partition("/")[0]
-        look = next(
-            (n for n, (g, _) in who.looks.items() if shipped_knowledge().checks[n].speaks[g].get(fault) == 2), None
+        check = next(
+            (n for n, (g, _) in who.checks.items() if shipped_knowledge().checks[n].speaks[g].get(fault) == 2), None
         )
-        if look is None:
+        if check is None:
             continue
         asked, done, sound = (
-            bones(training_figure(someone, look, seed, 1, attempt))
+            bones(training_figure(someone, check, seed, 1, attempt))
             for someone, attempt in (
                 (who, None),
                 (who, Attempt(fault=fault, effort="done")),
-                (type(who)(**{**vars(who), "looks": {}}), None),
+                (type(who)(**{**vars(who), "checks": {}}), None),
             )
         )
         assert np.abs(done - sound).max() < 0.5 * np.abs(asked - sound).max()
@@ -133,14 +133,14 @@ def test_score_compares_with_the_hidden_fault():
     who = training_golfer("usual", 11)
     lead, second = (key.partition("/")[0] for key in who.faults)
     known = shipped_knowledge()
-    faulty = next(iter(who.looks))
-    sound = next(c for c in known.checks.values() if c.id not in who.looks)
+    faulty = next(iter(who.checks))
+    sound = next(c for c in known.checks.values() if c.id not in who.checks)
     unseen = next(c.id for c in known.checks.values() if c.id not in (faulty, sound.id))
-    graded = {faulty: who.looks[faulty][0], sound.id: sound.grades[1], unseen: "not-seen"}
+    graded = {faulty: who.checks[faulty][0], sound.id: sound.grades[1], unseen: "not-seen"}
     marked = [("done", "done"), ("missed", "done"), ("done", "")]
     result = score(who, actions(graded=graded, corrected=lead, outcome="verified", marked=marked))
     assert [(f.id, f.leads) for f in result.faults] == [(lead, True), (second, False)]
-    assert (result.looks_right, {look.look for look in result.looks}) == (1, {faulty, sound.id})
+    assert (result.checks_right, {check.check for check in result.checks}) == (1, {faulty, sound.id})
     assert (result.right_cause, result.leading_cause, result.right_claim) == (True, True, True)
     assert (result.marks, result.marks_right) == (2, 1)
     assert score(who, actions(corrected=second, outcome="not-supported")).right_claim is False

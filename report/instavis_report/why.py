@@ -26,7 +26,7 @@ class Why:
     fault: str | None = None
     variant: str | None = None
     reasons: list[Message]
-    next_look: Message | None = None
+    next_check: Message | None = None
 
 
 def why_of(ranking: Ranking, about: str | None = None) -> Why:
@@ -41,15 +41,15 @@ def why_of(ranking: Ranking, about: str | None = None) -> Why:
     about : str, optional
         The fault that is being corrected; the leading one when left out.
     """
-    look = ranking.next_checks[0].question if ranking.next_checks and not ranking.enough else None
+    check = ranking.next_checks[0].question if ranking.next_checks and not ranking.enough else None
     row = _row(ranking, about)
     other = ranking.compensations[0] if ranking.compensations else None
     if other and row and other.probability >= CLEAR_FROM and other.probability > row.probability:
         sentence = Message("cause-probably-not-way-body-moves", happens=other.happens)
-        return Why(named=False, sentence=sentence, reasons=[], next_look=look)
+        return Why(named=False, sentence=sentence, reasons=[], next_check=check)
     if row is None or row.probability < NAMED_FROM:
         sentence = Message("cause-not-settled-yet-several-things")
-        return Why(named=False, sentence=sentence, reasons=[], next_look=look)
+        return Why(named=False, sentence=sentence, reasons=[], next_check=check)
     sentence = Message(
         "cause-explanation",
         label=row.label,
@@ -63,7 +63,7 @@ def why_of(ranking: Ranking, about: str | None = None) -> Why:
         fault=row.id,
         variant=row.variant,
         reasons=_reasons(row.evidence),
-        next_look=look,
+        next_check=check,
     )
 
 

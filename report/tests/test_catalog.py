@@ -24,7 +24,7 @@ checks = { $n ->
         [one] { $n } check
        *[other] { $n } checks
     }
-starts = { $name } starts left: { $look }.
+starts = { $name } starts left: { $check }.
 line = seat line
 day = { DAY($day, form: "d MMMM") }
 share = { PERCENT($share) }, { SIGNED($change, digits: 1) }, { FIXED($size, digits: 2) }

@@ -30,7 +30,7 @@ def row(label: str, probability: float, evidence=()) -> CauseRow:
 
 
 def ranking(faults, others=(), enough=True) -> Ranking:
-    look = NextCheck(
+    check = NextCheck(
         id="seat-line",
         label="Seat line",
         question="Does the seat stay?",
@@ -45,7 +45,7 @@ def ranking(faults, others=(), enough=True) -> Ranking:
         partners=[row("Open face", 0.6)],
         compensations=[row(*o) for o in others],
         chain=[],
-        next_checks=[look],
+        next_checks=[check],
         would_change=None,
         enough=enough,
         unexplained=0.1,
@@ -69,7 +69,7 @@ def test_no_fault_is_named_below_the_threshold():
     result = why_of(ranking([("Hip stall", 0.39)], enough=False))
     assert (result.named, result.fault, result.reasons) == (False, None, [])
     assert result.sentence == "cause-not-settled-yet-several-things"
-    assert result.next_look == "Does the seat stay?"
+    assert result.next_check == "Does the seat stay?"
     assert not why_of(ranking([])).named
 
 

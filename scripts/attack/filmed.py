@@ -30,7 +30,7 @@ from launcher.paths import SERVER
 
 CLIPS = SERVER / "instavis" / "demo" / "clips"
 VIEW, HAND, CLUB = "down-the-line", "left", "7i"
-FAULT, DRILL, LOOK, GRADE = "early-extension", "bar-stool", "seat-line", "leaves-early"
+FAULT, DRILL, CHECK, GRADE = "early-extension", "bar-stool", "seat-line", "leaves-early"
 TRUE_FAULT = {"early-extension/from-inside": 0.95}
 BASELINE, PROOF = 14, 18
 REPORTED_AT = 2.4  # s of the clips at which a monitor reports their ball, just after the strike
@@ -152,14 +152,14 @@ def _report(
     lesson = _begun(siege, camera, f"Filmed, {who}")
     golfer = draw_golfer(rng, TRUE_FAULT, Golfer(HAND, 9.0), vocabulary().clubs[CLUB])
     lesson.hit(_balls(golfer, BASELINE, rng), ["before"] * BASELINE, 1)
-    seen = {p["look"]: p["grade"] for p in lesson.get("recordings")["seen"]}
+    seen = {p["check"]: p["grade"] for p in lesson.get("recordings")["seen"]}
     yield Measured(
         what=f"golfer {who}: the look from {BASELINE} films",
-        figure=f"{LOOK}: {seen.get(LOOK)}",
+        figure=f"{CHECK}: {seen.get(CHECK)}",
         wanted=GRADE,
-        met=seen.get(LOOK) == GRADE,
+        met=seen.get(CHECK) == GRADE,
     )
-    lesson.do("PUT", "checks", {"grades": {LOOK: seen[LOOK]}, "source": "camera"})
+    lesson.do("PUT", "checks", {"grades": {CHECK: seen[CHECK]}, "source": "camera"})
     lesson.do("POST", "corrections", {"fault": FAULT, "variant": "from-inside", "drill": DRILL, "stage": "full"})
     lesson.hit(_balls(golfer, PROOF, rng, ball), body, BASELINE + 1)
     proof = lesson.get("proof")["proof"]

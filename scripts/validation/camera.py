@@ -120,11 +120,11 @@ def _grades(clips: list[Measured]) -> Table:
         }
         true = replace(body.swing, columns=columns)
         moments = replace(body.moments, at=dict(clip.truth["moments_s"]))
-        truth = {p.look: p.grade for p in propose(knowledge, true, moments)}
+        truth = {p.check: p.grade for p in propose(knowledge, true, moments)}
         for proposal in propose(knowledge, body.swing, body.moments):
-            kind = "sound" if truth[proposal.look] == knowledge.checks[proposal.look].grades[0] else "strong"
+            kind = "sound" if truth[proposal.check] == knowledge.checks[proposal.check].grades[0] else "strong"
             all_of[kind] += 1
-            right[kind] += truth[proposal.look] == proposal.grade
+            right[kind] += truth[proposal.check] == proposal.grade
     rows = [[kind, f"{right[kind]} of {all_of[kind]}"] for kind in right]
     title = "Looks graded as the true motion is; wanted strong signs ≥ 85 %, sound ≥ 90 %"
     return Table(title, ["true grade", "same"], rows)
@@ -143,9 +143,9 @@ def _strong() -> Table:
                 true_series = SwingSeries(truth.time, {name: truth.columns[name] for name in habits})
                 errors = {name: _one_sd(habit) * _alike(truth.moments, rng) for name, habit in habits.items()}
                 for proposal in propose(knowledge, true_series, moments):
-                    sound = proposal.grade == knowledge.checks[proposal.look].grades[0]
+                    sound = proposal.grade == knowledge.checks[proposal.check].grades[0]
                     measured = propose(knowledge, _off(true_series, errors, truth.moments), moments)
-                    grade = next(p.grade for p in measured if p.look == proposal.look)
+                    grade = next(p.grade for p in measured if p.check == proposal.check)
                     key = (view, "sound" if sound else "strong")
                     all_of[key] += 1
                     right[key] += grade == proposal.grade

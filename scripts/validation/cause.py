@@ -134,7 +134,7 @@ def _one() -> Table:
             some = cases(LESSONS, balls, 1, eye)
             figures = [f"{recall(some, n, 1):.2f} / {recall(some, n, 2):.2f}" for n in CHECKS]
             rows.append([eye.name, balls, *figures])
-    header = ["eye", "balls", *(f"{n} looks" for n in CHECKS)]
+    header = ["eye", "balls", *(f"{n} checks" for n in CHECKS)]
     return Table(f"One fault: first / among the first two, {LESSONS} lessons a cell", header, rows)
 
 
@@ -147,7 +147,7 @@ def _two() -> Table:
             first = [np.mean([c.rankings[n].faults[0].id in c.truth for c in some]) for n in CHECKS]
             figures = [f"{recall(some, n, 3):.2f} / {f:.2f}" for n, f in zip(CHECKS, first, strict=True)]
             rows.append(["one upstream of the other" if linked else "any two", eye.name, balls, *figures])
-    header = ["faults", "eye", "balls", *(f"{n} looks" for n in CHECKS)]
+    header = ["faults", "eye", "balls", *(f"{n} checks" for n in CHECKS)]
     return Table("Two faults: both among the first three / one of them first", header, rows)
 
 
@@ -157,7 +157,7 @@ def _three() -> Table:
         some = cases(LESSONS, 12, 3, eye)
         found = [f"{recall(some, n, 3):.2f} / {recall(some, n, 4):.2f} / {_places(some, n):.2f}" for n in CHECKS]
         rows.append([eye.name, *found])
-    header = ["eye", *(f"{n} looks" for n in CHECKS)]
+    header = ["eye", *(f"{n} checks" for n in CHECKS)]
     return Table(
         "Three faults, 12 balls: all among the first three / four / share of them in the first three", header, rows
     )
@@ -193,7 +193,7 @@ def _none() -> Table:
         rows.append([answered, f"{np.mean([p < 0.4 for p in highest]):.2f}", f"{np.median(highest):.2f}"])
     return Table(
         "No fault, 12 balls: share with nothing called possible",
-        ["looks", "nothing possible", "median of the highest"],
+        ["checks", "nothing possible", "median of the highest"],
         rows,
     )
 

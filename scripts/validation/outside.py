@@ -106,9 +106,9 @@ def tables() -> list[Table]:
         for resembling in (False, True):
             some = strangers(eye, resembling)
             shares = [np.mean([r[n].faults[0].probability >= 0.9 for r in some]) for n in CHECKS]
-            looks = "like the nearest fault" if resembling else "sound"
-            rows.append([eye.name, looks, *(f"{share:.3f}" for share in shares)])
-    header = ["eye", "looks are", *(f"{n} looks" for n in CHECKS)]
+            shown_as = "like the nearest fault" if resembling else "sound"
+            rows.append([eye.name, shown_as, *(f"{share:.3f}" for share in shares)])
+    header = ["eye", "answers are", *(f"{n} checks" for n in CHECKS)]
     wrong = Table(
         f"A pattern no fault makes, {BALLS} balls: a fault is wrongly very likely, {LESSONS} lessons", header, rows
     )

@@ -160,9 +160,9 @@ def _hit(rng: np.random.Generator, world: World, balls: int, every: int) -> Hit:
     correction = read_correction(KNOWLEDGE, document, GOLFER, CLUB)
     base = _block(world, path[:BASELINE], seen[:BASELINE], None)
     stage = _block(world, path[BASELINE:], seen[BASELINE:], doses if world.coach else None)
-    looks = [n for n in range(6, balls + 1) if (n - balls) % every == 0]
+    counts = [n for n in range(6, balls + 1) if (n - balls) % every == 0]
     rows = np.arange(balls)
-    return Hit(proofs=[prove(base, stage.keep(rows < n), correction, "full") for n in looks], doses=doses)
+    return Hit(proofs=[prove(base, stage.keep(rows < n), correction, "full") for n in counts], doses=doses)
 
 
 def _block(world: World, path: np.ndarray, seen: np.ndarray, doses: np.ndarray | None) -> Block:

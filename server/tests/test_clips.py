@@ -143,7 +143,7 @@ def test_clip_proposes_answers_beside_other_instruments(send, quick, clips, api,
     [row] = answer["recordings"]
     assert (row["name"], row["view"], row["adjusted"]) == (ALONG, "down-the-line", False)
     assert answer["proposals"] == []
-    seat = next(p for p in answer["seen"] if p["look"] == "seat-line")
+    seat = next(p for p in answer["seen"] if p["check"] == "seat-line")
     assert seat["grade"] == "leaves-early"
     assert all(r["error"] > 1.0 for r in seat["readings"] if r["unit"] == "cm")
     read = api("get", f"/v1/recordings/{row['id']}")

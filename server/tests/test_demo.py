@@ -20,7 +20,7 @@ from instavis_core.knowledge.loader import shipped_knowledge
 
 pytestmark = pytest.mark.django_db
 
-LOOKS = 6  # half a minute each at most: three minutes
+CHECKS = 6  # half a minute each at most: three minutes
 
 
 @pytest.fixture(scope="module", autouse=True)
@@ -75,11 +75,11 @@ def test_the_day_of_the_sample_academy_has_something_to_prepare():
     assert any("cold-test" in text for visit in day.visits for text in visit.prepare)
 
 
-def shown_by(look, faults: set[str]) -> str:
+def shown_by(check, faults: set[str]) -> str:
     """The grade that these faults show in a look; the sound one when they show nothing."""
-    strength = {g: max((look.speaks.get(g, {}).get(f, 0) for f in faults), default=0) for g in look.grades}
-    best = max(look.grades, key=lambda g: strength[g])
-    return best if strength[best] > 0 else look.grades[0]
+    strength = {g: max((check.speaks.get(g, {}).get(f, 0) for f in faults), default=0) for g in check.grades}
+    best = max(check.grades, key=lambda g: strength[g])
+    return best if strength[best] > 0 else check.grades[0]
 
 
 def follow_the_advice(lesson: Lesson, faults: set[str]) -> list[str]:
@@ -87,9 +87,9 @@ def follow_the_advice(lesson: Lesson, faults: set[str]) -> list[str]:
     lesson.grades.all().delete()
     lesson.corrections.all().delete()
     leaders = [ranking_of(lesson).faults[0].id]
-    for _ in range(LOOKS):
-        look = shipped_knowledge().checks[ranking_of(lesson).next_checks[0].id]
-        grade_checks(lesson, lesson.coach, {look.id: shown_by(look, faults)}, timezone.now())
+    for _ in range(CHECKS):
+        check = shipped_knowledge().checks[ranking_of(lesson).next_checks[0].id]
+        grade_checks(lesson, lesson.coach, {check.id: shown_by(check, faults)}, timezone.now())
         leaders.append(ranking_of(lesson).faults[0].id)
     return leaders
 

@@ -20,7 +20,7 @@ from instavis_core.simulate.recording import record_swing
 
 from .conftest import PASSWORD, put_baseline, signed_in
 
-LOOK = "pelvis-open-impact"
+CHECK = "pelvis-open-impact"
 
 
 def swing(severity: float, seed: int):
@@ -34,8 +34,8 @@ def record(lesson, severity: float, swings: int = 4) -> None:
         keep_swing(lesson, swing(severity, seed), f"belt {seed}", timezone.now())
 
 
-def grade(api, lesson, grade: str, look: str = LOOK, source: str = "eye") -> None:
-    api("put", f"/v1/lessons/{lesson.pk}/checks", {"grades": {look: grade}, "source": source})
+def grade(api, lesson, grade: str, check: str = CHECK, source: str = "eye") -> None:
+    api("put", f"/v1/lessons/{lesson.pk}/checks", {"grades": {check: grade}, "source": source})
 
 
 @pytest.fixture
@@ -51,7 +51,7 @@ def test_answer_by_eye_is_compared_with_the_measured_one(api, lesson, another):
     record(second, 0.0)
     grade(api, second, "facing-ball")
     (row,) = api("get", "/v1/eye")
-    assert row["look"] == LOOK
+    assert row["check"] == CHECK
     assert (row["both"], row["same"]) == (2, 1)
     assert (row["faults"], row["hits"], row["sound"], row["false_alarms"]) == (1, 1, 1, 1)
 
@@ -78,7 +78,7 @@ def test_film_measured_later_is_compared_too(api, lesson):
     shown = swing(1.4, 3)
     body = CameraBody(view="face-on", swing=shown, moments=find_moments(shown), notes=[])
     keep_measured(lesson, body, "swing.mp4", timezone.now(), None, lambda recording: None)
-    assert [row["look"] for row in api("get", "/v1/eye")] == [LOOK]
+    assert [row["check"] for row in api("get", "/v1/eye")] == [CHECK]
 
 
 def test_accuracy_is_private_and_deleted_with_the_lesson(api, lesson, coach, stranger):
@@ -107,22 +107,22 @@ def test_inaccurate_eye_moves_the_ranking_less(api, lesson, another, balls):
     assert probability() < before
 
 
-SWING = {"look": LOOK, "seed": 7, "seconds": 1.4}
+SWING = {"check": CHECK, "seed": 7, "seconds": 1.4}
 
 
-def practised(api, right: int, wrong: int, look: str = LOOK) -> None:
+def practised(api, right: int, wrong: int, check: str = CHECK) -> None:
     """Grade so many made-up swings right, and so many wrong."""
     for place in range(right + wrong):
         seed, number = divmod(place, SWINGS)
-        swing = planned_swing(look, seed, number)
+        swing = planned_swing(check, seed, number)
         grade = swing.grade if place < right else next(g for g in swing.grades if g != swing.grade)
-        api("post", "/v1/eye/practice", {**SWING, "look": look, "seed": seed, "number": number, "grade": grade})
+        api("post", "/v1/eye/practice", {**SWING, "check": check, "seed": seed, "number": number, "grade": grade})
 
 
 def test_made_up_swing_reveals_its_answer_after_grading(api):
-    shown = api("get", f"/v1/eye/swings/{LOOK}/7/3")
+    shown = api("get", f"/v1/eye/swings/{CHECK}/7/3")
     assert set(shown) == {"view", "seconds", "sheet", "frames"}
-    true_grade = planned_swing(LOOK, 7, 3).grade
+    true_grade = planned_swing(CHECK, 7, 3).grade
     result = api("post", "/v1/eye/practice", {**SWING, "number": 3, "grade": "open"})
     assert result == {"grade": "open", "true_grade": true_grade}
     # What was said first stands.
@@ -133,7 +133,12 @@ def test_made_up_swing_reveals_its_answer_after_grading(api):
 
 @pytest.mark.parametrize(
     ("change", "field"),
-    [({"look": "the-moon"}, "look"), ({"grade": "blue"}, "grade"), ({"number": 10}, "number"), ({"seed": -1}, "seed")],
+    [
+        ({"check": "the-moon"}, "check"),
+        ({"grade": "blue"}, "grade"),
+        ({"number": 10}, "number"),
+        ({"seed": -1}, "seed"),
+    ],
 )
 def test_invalid_grades_are_refused(api, change, field):
     body = {**SWING, "number": 0, "grade": "open", **change}
@@ -147,12 +152,14 @@ def test_practice_counts_separately_and_with_limited_weight(api):
     assert (row["both"], row["practised"], row["practised_same"], row["practised_seconds"]) == (0, 20, 3, 1.4)
     poor = row["says_nothing"]
     assert poor > 0.3
-    practised(api, right=20, wrong=0, look="seat-line")
-    good = next(r for r in api("get", "/v1/eye") if r["look"] == "seat-line")["says_nothing"]
+    practised(api, right=20, wrong=0, check="seat-line")
+    good = next(r for r in api("get", "/v1/eye") if r["check"] == "seat-line")["says_nothing"]
     assert good < 0.06
-    EyePractice.objects.filter(look=LOOK).delete()
+    EyePractice.objects.filter(check_id=CHECK).delete()
     practised(api, right=6, wrong=34)
-    assert next(r for r in api("get", "/v1/eye") if r["look"] == LOOK)["says_nothing"] == pytest.approx(poor, abs=1e-6)
+    assert next(r for r in api("get", "/v1/eye") if r["check"] == CHECK)["says_nothing"] == pytest.approx(
+        poor, abs=1e-6
+    )
 
 
 def test_practice_is_visible_only_to_its_coach(api, stranger):

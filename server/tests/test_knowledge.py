@@ -171,7 +171,7 @@ def test_history_has_the_leader_after_every_check(api, with_baseline):
     path = f"/v1/lessons/{with_baseline.pk}"
     api("put", f"{path}/checks", {"grades": {"pelvis-open-impact": "open"}})
     steps = api("get", f"{path}/cause/history")
-    assert [s["look"] for s in steps] == ["", "seat-line", "pelvis-open-impact"]
+    assert [s["check"] for s in steps] == ["", "seat-line", "pelvis-open-impact"]
     now = api("get", f"{path}/cause")["faults"][0]
     assert steps[-1]["leader"] == now["id"]
     assert steps[-1]["probability"] == pytest.approx(now["probability"])

@@ -43,9 +43,9 @@ LINKS = (
     "/api/device/v1/pair",
 )
 SAME_FOR_ALL = {  # drawn from what ships
-    "/api/v1/figures/{look}",
+    "/api/v1/figures/{check}",
     "/api/v1/drill-figures/{drill}",
-    "/api/v1/eye/swings/{look}/{seed}/{number}",
+    "/api/v1/eye/swings/{check}/{seed}/{number}",
 }
 MAPPING = {
     "encoding": "utf-8-sig",
@@ -87,7 +87,7 @@ BODIES = {
     "LeaveRefused": {"refused_ids": [1]},
     "CorrectionChange": {"stage": "half"},
     "TakeHomeIn": {},
-    "PractisedIn": {"look": "seat-line", "seed": 1, "number": 0, "grade": "on-line", "seconds": 1.5},
+    "PractisedIn": {"check": "seat-line", "seed": 1, "number": 0, "grade": "on-line", "seconds": 1.5},
     "PairIn": {"before": 1, "now": 1, "moment": "top"},
     "MoveIn": {"to": "2026-05-04"},
     "DeviceIn": {"name": "Other"},
@@ -192,7 +192,7 @@ def objects(lesson, bay, student, balls, api, settings, tmp_path, picture):
         "still_id": keep_still(lesson, "seat-line", "", picture(), lesson.started_at).pk,
         "trial_id": begin_trial(lesson, "old", "new", "path_deg", 4, lesson.started_at, np.random.default_rng(1)).pk,
         "planned": "2026-05-03",
-        "look": "seat-line",
+        "check": "seat-line",
         "drill": "lamp-post",
         "fault": "hip-stall",
     }

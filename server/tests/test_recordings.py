@@ -71,7 +71,7 @@ def c3d_bytes(hand="right", rate=100.0):
 
 def test_csv_is_stored_and_read(send):
     result = send(swing(1, early_extension=0.9).to_csv().encode())
-    assert {p["look"]: p["grade"] for p in result["proposals"]}["seat-line"] == "leaves-early"
+    assert {p["check"]: p["grade"] for p in result["proposals"]}["seat-line"] == "leaves-early"
     assert list(result["moments"]["at"])[0] == "address"
     assert len(result["time"]) <= 300
     assert result["first"]["grade"] == "pelvis"
@@ -124,7 +124,7 @@ def test_discarded_recording_is_restored(send, api, lesson):
 def test_several_recordings_propose_one_answer_per_check(send, api, lesson):
     for seed in range(5):
         send(swing(seed, hip_stall=1.0).to_csv().encode(), f"{seed}.csv")
-    result = {p["look"]: p for p in api("get", f"/v1/lessons/{lesson.pk}/recordings")["proposals"]}
+    result = {p["check"]: p for p in api("get", f"/v1/lessons/{lesson.pk}/recordings")["proposals"]}
     assert (result["pelvis-open-impact"]["grade"], result["pelvis-open-impact"]["swings"]) == ("facing-ball", 5)
 
 

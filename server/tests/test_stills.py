@@ -19,8 +19,8 @@ SCALE = {"a": [50, 50], "b": [50, 450], "length_cm": 100}
 
 @pytest.fixture
 def send(api, lesson):
-    def make(data: bytes, look="", view="face-on", status=201):
-        path = f"/api/v1/lessons/{lesson.pk}/stills?look={look}&view={view}"
+    def make(data: bytes, check="", view="face-on", status=201):
+        path = f"/api/v1/lessons/{lesson.pk}/stills?check={check}&view={view}"
         response = api.client.post(path, {"file": SimpleUploadedFile("still.png", data)})
         assert response.status_code == status, response.content
         return response.json()
@@ -30,7 +30,7 @@ def send(api, lesson):
 
 def test_still_is_measured_against_address(send, api, picture):
     address = send(picture(), view="face-on")
-    still = send(picture(), look="pelvis-lateral-impact")
+    still = send(picture(), check="pelvis-lateral-impact")
     assert still["address_id"] == address["id"]
     assert still["measured"]["missing"] == ["lead-hip", "trail-hip", "scale", "address:lead-hip", "address:trail-hip"]
     api(
@@ -47,7 +47,7 @@ def test_still_is_measured_against_address(send, api, picture):
 def test_left_handers_measure_the_mirror_image(send, api, picture, lesson):
     lesson.hand = "left"
     lesson.save()
-    still = send(picture(), look="hands-impact")
+    still = send(picture(), check="hands-impact")
     result = api(
         "patch", f"/v1/stills/{still['id']}", {"points": {"hands": [260, 200], "ball": [300, 400]}, "scale": SCALE}
     )
@@ -58,7 +58,7 @@ def test_left_handers_measure_the_mirror_image(send, api, picture, lesson):
 @pytest.mark.parametrize("kind", ["PNG", "JPEG", "WEBP"])
 def test_pictures_are_reencoded_without_metadata(send, api, picture, kind):
     extra = {"exif": _exif()} if kind != "PNG" else {}
-    still = send(picture(640, 480, kind, **extra), look="seat-line")
+    still = send(picture(640, 480, kind, **extra), check="seat-line")
     response = api.client.get(f"/api/v1/stills/{still['id']}/picture")
     assert response["Content-Type"] == "image/jpeg"
     with Image.open(io.BytesIO(response.content)) as kept:
@@ -75,30 +75,30 @@ def test_comments_and_appended_data_are_removed(send, api, picture):
     sent = _with_comment(picture(640, 480, "JPEG"), b"Bayside secret place") + b"appended secret"
     with Image.open(io.BytesIO(sent)) as opened:
         assert opened.info["comment"] == b"Bayside secret place"
-    still = send(sent, look="seat-line")
+    still = send(sent, check="seat-line")
     kept = bytes(Still.objects.get(pk=still["id"]).image)
     assert b"secret" not in kept
 
 
 def test_picture_with_thousands_of_passes_is_refused_before_decoding(send, picture, monkeypatch):
     whole = picture(640, 480, "JPEG", progressive=True)
-    assert send(whole, look="seat-line")["width"] == 640
+    assert send(whole, check="seat-line")["width"] == 640
     slow = whole[:-2] + whole[whole.rindex(b"\xff\xda") : -2] * 60 + whole[-2:]
 
     def never(*_):
         raise AssertionError("it was decoded")
 
     monkeypatch.setattr("instavis.assessment.stills.pictures.ImageOps.exif_transpose", never)
-    result = send(slow, look="seat-line", status=422)["errors"][0]
+    result = send(slow, check="seat-line", status=422)["errors"][0]
     assert "passes" in result["value"]
 
 
 def test_formats_without_reduced_decoding_have_a_lower_limit(send, picture, monkeypatch):
     monkeypatch.setattr("instavis.assessment.stills.pictures.MAX_DECODED", 100_000)
-    assert "megapixels" in send(picture(640, 480, "PNG"), look="seat-line", status=422)["errors"][0]["message"]
+    assert "megapixels" in send(picture(640, 480, "PNG"), check="seat-line", status=422)["errors"][0]["message"]
     monkeypatch.setattr("instavis.assessment.stills.pictures.MAX_DECODED", 4_000_000)
-    send(picture(4000, 4000, "PNG"), look="seat-line", status=422)
-    send(picture(4000, 4000, "JPEG"), look="seat-line")  # opened at half its size
+    send(picture(4000, 4000, "PNG"), check="seat-line", status=422)
+    send(picture(4000, 4000, "JPEG"), check="seat-line")  # opened at half its size
 
 
 def _exif() -> bytes:
@@ -110,12 +110,12 @@ def _exif() -> bytes:
 def test_sideways_picture_is_turned_upright(send, picture):
     exif = Image.Exif()
     exif[0x0112] = 6
-    still = send(picture(640, 480, "JPEG", exif=exif.tobytes()), look="seat-line")
+    still = send(picture(640, 480, "JPEG", exif=exif.tobytes()), check="seat-line")
     assert (still["width"], still["height"]) == (480, 640)
 
 
 def test_forty_megapixel_picture_is_downscaled(send, picture):
-    still = send(picture(7300, 5500, "JPEG", quality=20), look="seat-line")
+    still = send(picture(7300, 5500, "JPEG", quality=20), check="seat-line")
     assert max(still["width"], still["height"]) == 1600
 
 
@@ -138,13 +138,13 @@ def test_non_picture_is_refused_and_not_stored(send, picture):
     whole = picture(640, 480, "JPEG")
     svg = b"<svg xmlns='http://www.w3.org/2000/svg'><script>1</script></svg>"
     for data in (b"", b"hello", svg, whole[: len(whole) // 3], picture(20, 20), picture(640, 480, "BMP"), _bomb()):
-        assert send(data, look="seat-line", status=422)["errors"][0]["field"] == "file"
+        assert send(data, check="seat-line", status=422)["errors"][0]["field"] == "file"
     assert not Still.objects.exists()
 
 
-@pytest.mark.parametrize(("look", "view", "field"), [("no-such", "face-on", "look"), ("", "above", "view")])
-def test_unknown_checks_and_views_are_refused(send, picture, look, view, field):
-    assert send(picture(), look, view, 422)["errors"][0]["field"] == field
+@pytest.mark.parametrize(("check", "view", "field"), [("no-such", "face-on", "check"), ("", "above", "view")])
+def test_unknown_checks_and_views_are_refused(send, picture, check, view, field):
+    assert send(picture(), check, view, 422)["errors"][0]["field"] == field
 
 
 @pytest.mark.parametrize(
@@ -158,7 +158,7 @@ def test_unknown_checks_and_views_are_refused(send, picture, look, view, field):
     ],
 )
 def test_bad_clicks_are_refused_and_good_ones_stay(send, api, picture, change, field):
-    still = send(picture(), look="seat-line")
+    still = send(picture(), check="seat-line")
     path = f"/v1/stills/{still['id']}"
     api("patch", path, {"points": {"seat": [10, 10]}, "scale": SCALE})
     assert api("patch", path, change, 422)["errors"][0]["field"] == field
@@ -168,19 +168,19 @@ def test_bad_clicks_are_refused_and_good_ones_stay(send, api, picture, change, f
 
 
 def test_discarded_still_is_restored(send, api, picture, lesson):
-    still = send(picture(), look="seat-line")
+    still = send(picture(), check="seat-line")
     api("patch", f"/v1/stills/{still['id']}", {"dropped": True})
     assert api("get", f"/v1/lessons/{lesson.pk}/stills")["stills"] == []
     api("patch", f"/v1/stills/{still['id']}", {"dropped": False})
     result = api("get", f"/v1/lessons/{lesson.pk}/stills")
     assert [s["id"] for s in result["stills"]] == [still["id"]]
-    assert {g["look"] for g in result["guides"]} >= {"seat-line", "hands-impact"}
+    assert {g["check"] for g in result["guides"]} >= {"seat-line", "hands-impact"}
 
 
 def test_stills_per_lesson_are_limited(send, picture, monkeypatch):
     monkeypatch.setattr("instavis.assessment.stills.services.MAX_IN_A_LESSON", 1)
-    send(picture(), look="seat-line")
-    assert send(picture(), look="seat-line", status=409)["errors"][0]["field"] == "stills"
+    send(picture(), check="seat-line")
+    assert send(picture(), check="seat-line", status=409)["errors"][0]["field"] == "stills"
 
 
 @pytest.mark.parametrize("how", [{}, {"progressive": True}, {"restart_marker_blocks": 4}], ids=str)

@@ -112,9 +112,9 @@ def test_golfer_tries_and_learns_during_a_proof(api, training, place, fault):
 
 def test_ending_reveals_the_fault_and_the_score(api, training, place, fault):
     who = training_golfer("clear", SEED)
-    look = next(iter(who.looks))
+    check = next(iter(who.checks))
     api("post", f"{place}/training/balls", {"count": 10})
-    api("put", f"{place}/checks", {"grades": {look: who.looks[look][0]}})
+    api("put", f"{place}/checks", {"grades": {check: who.checks[check][0]}})
     correct(api, place, fault)
     for number in api("post", f"{place}/training/balls", {"count": BALLS % 11 + 2})["numbers"]:
         shot = Shot.objects.get(lesson=training.lesson, number=number)
@@ -123,7 +123,7 @@ def test_ending_reveals_the_fault_and_the_score(api, training, place, fault):
     result = api("get", f"{place}/training")["score"]
     assert [f["id"] for f in result["faults"]] == [fault]
     assert (result["right_cause"], result["leading_cause"]) == (True, True)
-    assert (result["looks_right"], len(result["looks"])) == (1, 1)
+    assert (result["checks_right"], len(result["checks"])) == (1, 1)
     assert result["marks"] == result["marks_right"] > 0
     assert result["balls"] == Lesson.objects.get(pk=training.lesson_id).last_ball
     api("post", f"{place}/training/balls", {}, status=409)

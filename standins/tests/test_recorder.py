@@ -64,10 +64,10 @@ def test_new_lesson_starts_with_its_own_balls():
 
 
 @pytest.mark.parametrize(
-    ("kind", "fault", "look", "grade"),
+    ("kind", "fault", "check", "grade"),
     [("belt", "hip-stall", "pelvis-open-impact", "facing-ball"), ("mat", "hang-back", "pressure-shift", "never")],
 )
-def test_recordings_show_the_golfers_fault(kind, fault, look, grade):
+def test_recordings_show_the_golfers_fault(kind, fault, check, grade):
     machine, bay = recorder(kind, faults=(fault,), severity=1.0)
     machine.follow()
     bay.balls = 6
@@ -75,7 +75,7 @@ def test_recordings_show_the_golfers_fault(kind, fault, look, grade):
     result = []
     for sent in bay.sent:
         swing = swing_of_columns({n: np.array(v) for n, v in sent["series"].items()})
-        result += [p.grade for p in propose(shipped_knowledge(), swing, find_moments(swing)) if p.look == look]
+        result += [p.grade for p in propose(shipped_knowledge(), swing, find_moments(swing)) if p.check == check]
     assert result.count(grade) >= 4
 
 
@@ -103,7 +103,7 @@ def test_recorder_follows_a_changed_golfer():
         assert machine.asked("a-ball-of-another-monitor") is None
     columns = {name: np.array(values) for name, values in bay.sent[0]["series"].items()}
     swing = swing_of_columns(columns)
-    grades = {p.look: p.grade for p in propose(shipped_knowledge(), swing, find_moments(swing))}
+    grades = {p.check: p.grade for p in propose(shipped_knowledge(), swing, find_moments(swing))}
     assert grades["pelvis-travel-back"] == "sways-trail"
     assert grades["pelvis-open-impact"] != "facing-ball"
     assert swing_reported_by("http://127.0.0.1:1")("ball-1") is None

@@ -57,7 +57,7 @@ class _Posterior:
     pieces: list[_Piece]
     without: np.ndarray
     numbers_alone: np.ndarray | None
-    looks_alone: np.ndarray | None
+    checks_alone: np.ndarray | None
 
 
 def rank_causes(
@@ -171,7 +171,7 @@ def _posterior(
     without = _normalise(log - np.stack([piece.log for piece in pieces]))
     heavy = np.flatnonzero(weight > TOO_LIGHT)
     numbers = [p.log for p in pieces if p.kind == "metric"]
-    looks = [p.log for p in independent if p.kind == "check"]
+    answers = [p.log for p in independent if p.kind == "check"]
     return _Posterior(
         knowledge=knowledge,
         eye=eye,
@@ -184,7 +184,7 @@ def _posterior(
         pieces=pieces,
         without=without @ space.membership,
         numbers_alone=_alone(space, fit.log_likelihood) if numbers else None,
-        looks_alone=_alone(space, sum(looks, np.zeros(len(space.log_prior)))) if looks else None,
+        checks_alone=_alone(space, sum(answers, np.zeros(len(space.log_prior)))) if answers else None,
     )
 
 
@@ -217,7 +217,7 @@ def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
     probability = coherent(each, of_group.T @ posterior.together @ of_group)
     alone = [
         None if part is None else calibrated(part @ of_group)
-        for part in (posterior.numbers_alone, posterior.looks_alone)
+        for part in (posterior.numbers_alone, posterior.checks_alone)
     ]
     change = logit(each) - logit(calibrated(posterior.without @ of_group))  # (pieces, groups)
     rows: dict[str, list[CauseRow]] = {"fault": [], "partner": [], "compensation": []}
@@ -242,7 +242,7 @@ def _row(
     change: np.ndarray,
     severity: float,
     numbers_alone: float | None,
-    looks_alone: float | None,
+    checks_alone: float | None,
 ) -> CauseRow:
     space = posterior.space
     cause = space.causes[leader]
@@ -267,7 +267,7 @@ def _row(
         severity=severity,
         evidence=evidence,
         numbers_alone=numbers_alone,
-        looks_alone=looks_alone,
+        looks_alone=checks_alone,
     )
 
 

@@ -27,9 +27,9 @@ class Eye:
 
     says_nothing: Mapping[str, float] = field(default_factory=dict)
 
-    def seen(self, look: str, share: np.ndarray, grades: int, of: np.ndarray | float = 1.0) -> np.ndarray:
+    def seen(self, check: str, share: np.ndarray, grades: int, of: np.ndarray | float = 1.0) -> np.ndarray:
         """Return the probability that this coach gives one of ``of`` answers whose true probability is ``share``."""
-        error = self.says_nothing.get(look, USUAL_ERROR)
+        error = self.says_nothing.get(check, USUAL_ERROR)
         graded: np.ndarray = (1 - error) * share + error / grades * of
         return graded
 
@@ -63,18 +63,18 @@ def calibrated_eye(records: Mapping[str, Record]) -> Eye:
     prior = (USUAL_ERROR * USUAL_PAIRS - 1) * np.log(np.maximum(share, share[1] / 2))
     prior += ((1 - USUAL_ERROR) * USUAL_PAIRS - 1) * np.log1p(-share)
     says_nothing = {}
-    for look, result in records.items():
+    for check, result in records.items():
         same = (1 - share) * MEASURED_RIGHT + share / result.grades
         share_of_practice = min(1.0, USUAL_PAIRS / result.practised) if result.practised else 0.0
         alike = result.same + share_of_practice * result.right
         unlike = result.both - result.same + share_of_practice * (result.practised - result.right)
         log = prior + alike * np.log(same) + unlike * np.log1p(-same)
         weight = np.exp(log - log.max())
-        says_nothing[look] = float(weight @ share / weight.sum())
+        says_nothing[check] = float(weight @ share / weight.sum())
     return Eye(says_nothing=says_nothing)
 
 
-def read_eye(looks: Mapping[str, object], raw: Any) -> Eye:
+def read_eye(checks: Mapping[str, object], raw: Any) -> Eye:
     """Check accuracy weights: by check the share of uninformative answers, 0 to 0.95.
 
     Raises
@@ -87,7 +87,7 @@ def read_eye(looks: Mapping[str, object], raw: Any) -> Eye:
     if not isinstance(raw, dict):
         raise InputError("eye", raw, Message("cause-object-check-share"))
     for name in raw:
-        if name not in looks:
-            known = ", ".join(looks)
+        if name not in checks:
+            known = ", ".join(checks)
             raise InputError(f"eye.{name}"[:80], raw[name], Message("common-one-checks", known=known))
     return Eye(says_nothing={n: read_number(f"eye.{n}", v, (0.0, MAX_ERROR), "share") for n, v in raw.items()})

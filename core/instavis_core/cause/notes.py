@@ -45,7 +45,7 @@ def notes_of(
         notes.append(Message("cause-some-club-values-inferred-ball"))
     carried = _carried_by(faults[0])
     if carried is not None:
-        notes.append(Message("cause-one-check-decides-see-twice", look=carried.text))
+        notes.append(Message("cause-one-check-decides-see-twice", check=carried.text))
     return [*measured.disagreements, *notes]
 
 
@@ -53,6 +53,6 @@ def _carried_by(leader: CauseRow) -> Evidence | None:
     """Return the one check without which the leading fault would not be likely."""
     if leader.probability < ENOUGH_PROBABILITY:
         return None
-    looks = [e for e in leader.evidence if e.kind == "check"]
+    answers = [e for e in leader.evidence if e.kind == "check"]
     odds = float(logit(np.array(leader.probability)))
-    return next((e for e in looks if odds - e.log_odds < CARRIED_BELOW), None)
+    return next((e for e in answers if odds - e.log_odds < CARRIED_BELOW), None)

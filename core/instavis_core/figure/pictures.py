@@ -33,7 +33,7 @@ class GradePicture:
 class CheckPicture:
     """A drawn check: view, moment, its line or mark with ink, and every answer."""
 
-    look: str
+    check: str
     view: str
     moment: str
     line_ink: Ink
@@ -62,7 +62,7 @@ LABELS = {
 
 
 @functools.lru_cache(maxsize=256)
-def check_picture(look: str, hand: str = "right", view: str = "") -> CheckPicture:
+def check_picture(check: str, hand: str = "right", view: str = "") -> CheckPicture:
     """Draw a check.
 
     Parameters
@@ -78,23 +78,23 @@ def check_picture(look: str, hand: str = "right", view: str = "") -> CheckPictur
     InputError
         For an unknown look, hand or view.
     """
-    table = load_figure().looks
-    if look not in table:
-        raise InputError("look", look, Message("common-one-checks", known=", ".join(table)))
+    table = load_figure().checks
+    if check not in table:
+        raise InputError("check", check, Message("common-one-checks", known=", ".join(table)))
     if hand not in ("right", "left"):
         raise InputError("hand", hand, Message("common-right-left"))
-    picture = table[look]
+    picture = table[check]
     viewpoint = View(view or picture.view, hand)
     address = stand(pose_at("address"), grounded=True)
     line = _line(picture.line, address, viewpoint)
     grades = []
-    for i, grade in enumerate(shipped_knowledge().checks[look].grades):
+    for i, grade in enumerate(shipped_knowledge().checks[check].grades):
         pose = pose_at(picture.at, None, picture.pose, picture.grades.get(grade))
         figure = stand(pose, picture.at in GROUNDED)
         strokes = _strokes(project(figure, viewpoint), Ink.FAULT if i else Ink.BODY, line, picture.line)
         grades.append(GradePicture(grade=grade, sound=i == 0, sheet=SHEET, strokes=strokes))
     return CheckPicture(
-        look=look,
+        check=check,
         view=viewpoint.name,
         moment=picture.at,
         line_ink=Ink.LINE if line else Ink.MARK,

@@ -24,7 +24,7 @@ TEMPO_SPREAD = 0.06  # log SD
 class PracticeSwing:
     """A practice swing: the ``figure`` shows ``grade``, one of ``grades``."""
 
-    look: str
+    check: str
     grade: str
     grades: tuple[str, ...]
     figure: MovingFigure
@@ -41,7 +41,7 @@ class Planned:
     tempo: float
 
 
-def planned_swing(look: str, seed: int, number: int) -> Planned:
+def planned_swing(check: str, seed: int, number: int) -> Planned:
     """Decide the contents of one swing of a series.
 
     Parameters
@@ -58,13 +58,13 @@ def planned_swing(look: str, seed: int, number: int) -> Planned:
     InputError
         For an unknown look, or a number beyond the series.
     """
-    table = load_figure().looks
-    if look not in table:
-        raise InputError("look", look, Message("common-one-checks", known=", ".join(table)))
+    table = load_figure().checks
+    if check not in table:
+        raise InputError("check", check, Message("common-one-checks", known=", ".join(table)))
     if not 0 <= number < SWINGS:
         raise InputError("number", number, Message("figures-from-0-to", last=SWINGS - 1))
-    rng = np.random.default_rng([seed, number, list(table).index(look)])
-    picture, grades = table[look], shipped_knowledge().checks[look].grades
+    rng = np.random.default_rng([seed, number, list(table).index(check)])
+    picture, grades = table[check], shipped_knowledge().checks[check].grades
     grade = grades[0] if rng.random() < SOUND_SHARE else str(rng.choice(grades[1:]))
     shown = [Shown(picture=picture, grade=grade, amount=rng.uniform(*AMOUNT))]
     if rng.random() < BESIDE_SHARE:
@@ -73,7 +73,7 @@ def planned_swing(look: str, seed: int, number: int) -> Planned:
     return Planned(picture=picture, grade=grade, grades=tuple(grades), shown=tuple(shown), tempo=tempo)
 
 
-def practice_swing(look: str, seed: int, number: int, hand: str = "right") -> PracticeSwing:
+def practice_swing(check: str, seed: int, number: int, hand: str = "right") -> PracticeSwing:
     """Draw one swing of a series.
 
     Parameters
@@ -87,9 +87,9 @@ def practice_swing(look: str, seed: int, number: int, hand: str = "right") -> Pr
     InputError
         For an unknown look, or a number beyond the series.
     """
-    planned = planned_swing(look, seed, number)
+    planned = planned_swing(check, seed, number)
     figure = moving_figure(planned.shown, View(planned.picture.view, hand), planned.tempo)
-    return PracticeSwing(look=look, grade=planned.grade, grades=planned.grades, figure=figure)
+    return PracticeSwing(check=check, grade=planned.grade, grades=planned.grades, figure=figure)
 
 
 def _beside(rng: np.random.Generator, picture: Picture, table: dict[str, Picture]) -> list[Shown]:

@@ -88,11 +88,11 @@ class DrillPose:
 class FigureTable:
     """The figure's table.
 
-    ``pose[name]`` (moments,) are angles beyond those in motion.toml; ``looks`` and ``drills`` by id.
+    ``pose[name]`` (moments,) are angles beyond those in motion.toml; ``checks`` and ``drills`` by id.
     """
 
     pose: dict[str, np.ndarray]
-    looks: dict[str, Picture]
+    checks: dict[str, Picture]
     drills: dict[str, DrillPose]
 
 
@@ -108,7 +108,7 @@ def load_figure_from(read: Callable[[str], str]) -> FigureTable:
     Raises
     ------
     KnowledgeError
-        Naming the entry, the field and what was expected; every look and every unsound grade must be drawn.
+        Naming the entry, the field and what was expected; every check and every unsound grade must be drawn.
     """
     raw = tables_of(read, "figure.toml")
     motion, checks = load_motion(), shipped_knowledge().checks
@@ -118,29 +118,31 @@ def load_figure_from(read: Callable[[str], str]) -> FigureTable:
             raise KnowledgeError(f"figure.toml: pose.{name} is {row!r}, expected {len(motion.moments)} numbers")
         pose[name] = np.array(row, float)
     known = {*pose, *(name for name, series in motion.series.items() if not series.carried), *SINGLE}
-    looks = {}
-    for row in raw.get("look", ()):
-        look = row.get("id")
-        if look not in checks:
-            raise KnowledgeError(f"figure.toml: look.id is {look!r}, expected the id of a check")
+    pictures = {}
+    for row in raw.get("check", ()):
+        check = row.get("id")
+        if check not in checks:
+            raise KnowledgeError(f"figure.toml: check.id is {check!r}, expected the id of a check")
         for field, allowed in (("at", motion.moments), ("view", VIEWS), ("line", LINES)):
             if row.get(field) not in allowed:
-                raise KnowledgeError(f"figure.toml: {look}.{field} is {row.get(field)!r}, expected {allowed}")
+                raise KnowledgeError(f"figure.toml: {check}.{field} is {row.get(field)!r}, expected {allowed}")
         grades = row.get("grades", {})
         always = row.get("pose", {})
         for grade, adds in ({"pose": always} | grades).items():
             for name in adds:
                 if name not in known:
-                    raise KnowledgeError(f"figure.toml: {look}.{grade}.{name}: expected one of {sorted(known)}")
-        if set(grades) != set(checks[look].grades[1:]):
-            raise KnowledgeError(f"figure.toml: {look}.grades: expected {checks[look].grades[1:]}")
-        looks[look] = Picture(id=look, at=row["at"], view=row["view"], line=row["line"], pose=always, grades=grades)
-    if missing := set(checks) - set(looks):
-        raise KnowledgeError(f"figure.toml: no look for {sorted(missing)}")
+                    raise KnowledgeError(f"figure.toml: {check}.{grade}.{name}: expected one of {sorted(known)}")
+        if set(grades) != set(checks[check].grades[1:]):
+            raise KnowledgeError(f"figure.toml: {check}.grades: expected {checks[check].grades[1:]}")
+        pictures[check] = Picture(
+            id=check, at=row["at"], view=row["view"], line=row["line"], pose=always, grades=grades
+        )
+    if missing := set(checks) - set(pictures):
+        raise KnowledgeError(f"figure.toml: no check for {sorted(missing)}")
     drills = {row.get("id"): _drill(row, known, motion.moments) for row in raw.get("drill", ())}
     if missing := set(shipped_knowledge().drills) - set(drills):
         raise KnowledgeError(f"figure.toml: no drill for {sorted(missing)}")
-    return FigureTable(pose, looks, drills)
+    return FigureTable(pose, pictures, drills)
 
 
 def _drill(row: dict[str, Any], known: set[str], moments: tuple[str, ...]) -> DrillPose:

@@ -31,7 +31,7 @@ class Bound(OneSided):
 class StillMeasure:
     """How a check is measured on a picture; see ``stills.toml``."""
 
-    look: str
+    check: str
     label: Message
     points: tuple[str, ...]
     quantity: str
@@ -76,18 +76,18 @@ def load_stills_from(read: Callable[[str], str]) -> StillTable:
     measures = {}
     for row in raw.get("measure", ()):
         measure = _measure(row, landmarks)
-        measures[measure.look] = measure
+        measures[measure.check] = measure
     return StillTable(landmarks, measures)
 
 
 def _measure(row: dict[str, Any], landmarks: dict[str, Message]) -> StillMeasure:
-    look, checks = row.get("look"), shipped_knowledge().checks
+    check, checks = row.get("check"), shipped_knowledge().checks
 
     def refuse(field: str, expected: Any) -> KnowledgeError:
-        return KnowledgeError(f"stills.toml: {look}.{field} is {row.get(field)!r}, expected {expected}")
+        return KnowledgeError(f"stills.toml: {check}.{field} is {row.get(field)!r}, expected {expected}")
 
-    if look not in checks:
-        raise refuse("look", "the id of a check")
+    if check not in checks:
+        raise refuse("check", "the id of a check")
     if row.get("quantity") not in POINTS:
         raise refuse("quantity", f"one of {', '.join(POINTS)}")
     points = tuple(row.get("points", ()))
@@ -98,16 +98,16 @@ def _measure(row: dict[str, Any], landmarks: dict[str, Message]) -> StillMeasure
         raise refuse("toward", f"one of {', '.join(TOWARD)}")
     bounds = tuple(Bound(**bound) for bound in row.get("grades", ()))
     if (
-        any(b.grade not in checks[look].grades[1:] or (b.above is None) == (b.below is None) for b in bounds)
+        any(b.grade not in checks[check].grades[1:] or (b.above is None) == (b.below is None) for b in bounds)
         or not bounds
     ):
-        raise refuse("grades", f"bounds for {', '.join(checks[look].grades[1:])}, each above or below")
-    picture = load_figure().looks[look]
+        raise refuse("grades", f"bounds for {', '.join(checks[check].grades[1:])}, each above or below")
+    picture = load_figure().checks[check]
     view = TOWARD[row["toward"]] or picture.view
     since = bool(row.get("since_address", False))
     return StillMeasure(
-        look=look,
-        label=entry_text("measure", str(look), english=row["label"]),
+        check=check,
+        label=entry_text("measure", str(check), english=row["label"]),
         points=points,
         quantity=row["quantity"],
         toward=row["toward"],

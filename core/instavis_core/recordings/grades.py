@@ -48,7 +48,7 @@ class Proposal:
     The first of the ``readings`` decides: the one beyond its bound, or the nearest to its bound if all are within.
     """
 
-    look: str
+    check: str
     grade: str
     close: bool
     readings: list[Reading]
@@ -62,13 +62,13 @@ def propose(knowledge: Knowledge, swing: SwingSeries, moments: Moments) -> list[
     for window in knowledge.windows.values():
         windows.setdefault(window.look, []).append(window)
     proposals = {}
-    for look, rows in windows.items():
+    for check, rows in windows.items():
         if all(row.series in swing.columns for row in rows):
-            proposals[look] = _graded(knowledge.checks[look], rows, swing, moments)
+            proposals[check] = _graded(knowledge.checks[check], rows, swing, moments)
     order = first_movers(swing, moments)
     if order is not None:
         proposals["first-mover"] = _ordered(order, moments)
-    return [proposals[look] for look in knowledge.checks if look in proposals]
+    return [proposals[check] for check in knowledge.checks if check in proposals]
 
 
 def joined(knowledge: Knowledge, swings: Sequence[Sequence[Proposal]]) -> list[Proposal]:
@@ -78,8 +78,8 @@ def joined(knowledge: Knowledge, swings: Sequence[Sequence[Proposal]]) -> list[P
     by_check: dict[str, list[Proposal]] = {}
     for proposals in swings:
         for proposal in proposals:
-            by_check.setdefault(proposal.look, []).append(proposal)
-    return [_joined(by_check[look]) for look in knowledge.checks if look in by_check]
+            by_check.setdefault(proposal.check, []).append(proposal)
+    return [_joined(by_check[check]) for check in knowledge.checks if check in by_check]
 
 
 def _joined(proposals: list[Proposal]) -> Proposal:
@@ -92,7 +92,7 @@ def _joined(proposals: list[Proposal]) -> Proposal:
     near = any(abs(r.value - r.bound) < CLOSE * r.error for r in readings)
     close = near or agree < 2 * len(proposals) / 3
     return Proposal(
-        look=proposals[0].look,
+        check=proposals[0].check,
         grade=grade,
         close=close,
         readings=_deciding_first(readings, grade),
@@ -110,14 +110,14 @@ def _deciding_first(readings: list[Reading], grade: str) -> list[Reading]:
     return sorted(readings, key=lambda r: (r.grade != grade, abs(r.value - r.bound) / max(r.error, 1e-9)))
 
 
-def _graded(look: Check, rows: list[Window], swing: SwingSeries, moments: Moments) -> Proposal:
+def _graded(check: Check, rows: list[Window], swing: SwingSeries, moments: Moments) -> Proposal:
     readings = [_reading(row, swing, moments) for row in rows]
     holds: dict[str, bool] = {}
     for row, reading in zip(rows, readings, strict=True):
         holds[row.grade] = holds.get(row.grade, True) and row.holds(reading.value)
-    grade = next((g for g, held in holds.items() if held), look.grades[0])
+    grade = next((g for g, held in holds.items() if held), check.grades[0])
     close = any(abs(r.value - r.bound) < CLOSE * r.error for r in readings)
-    return Proposal(look=look.id, grade=grade, close=close, readings=_deciding_first(readings, grade))
+    return Proposal(check=check.id, grade=grade, close=close, readings=_deciding_first(readings, grade))
 
 
 def pivot_value(seen: Seen, swing: SwingSeries, moments: Moments) -> PivotValue | None:
@@ -184,4 +184,6 @@ def _ordered(order: FirstMover, moments: Moments) -> Proposal:
         error=8.0,
         bound=15.0,
     )
-    return Proposal(look="first-mover", grade=order.grade, close=abs(abs(gap) - 15.0) < CLOSE * 4.0, readings=[reading])
+    return Proposal(
+        check="first-mover", grade=order.grade, close=abs(abs(gap) - 15.0) < CLOSE * 4.0, readings=[reading]
+    )

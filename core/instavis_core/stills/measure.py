@@ -59,7 +59,7 @@ class Measured:
     ``address:landmark``.
     """
 
-    look: str
+    check: str
     label: Message
     unit: str
     value: float | None
@@ -121,7 +121,7 @@ def read_scale(raw: Any, width: int, height: int) -> Scale | None:
     return Scale(a, b, float(length))
 
 
-def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None = None) -> Measured:
+def measure_still(check: str, still: Clicked, hand: str, address: Clicked | None = None) -> Measured:
     """Measure a check on a picture.
 
     Parameters
@@ -141,13 +141,13 @@ def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None 
         For a look that is not measured on stills, or an address still of another size.
     """
     table = load_stills()
-    if look not in table.measures:
-        raise InputError("look", look, Message("common-one", known=", ".join(table.measures)))
-    measure = table.measures[look]
+    if check not in table.measures:
+        raise InputError("check", check, Message("common-one", known=", ".join(table.measures)))
+    measure = table.measures[check]
     missing = _missing(measure, still, address)
     if missing:
         return Measured(
-            look=look,
+            check=check,
             label=measure.label,
             unit=measure.unit,
             value=None,
@@ -174,10 +174,10 @@ def measure_still(look: str, still: Clicked, hand: str, address: Clicked | None 
         value, error = value - earlier, math.hypot(error, other)
     if measure.unit == "cm":
         error = math.hypot(error, DEPTH_SHARE * abs(value), _scale_share(scale, still.height) * abs(value))
-    grade = next((b.grade for b in measure.grades if b.holds(value)), shipped_knowledge().checks[look].grades[0])
+    grade = next((b.grade for b in measure.grades if b.holds(value)), shipped_knowledge().checks[check].grades[0])
     close = any(abs(value - b.bound) < CLOSE * error for b in measure.grades)
     return Measured(
-        look=look,
+        check=check,
         label=measure.label,
         unit=measure.unit,
         value=round(value, 2),

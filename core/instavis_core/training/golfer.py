@@ -76,11 +76,11 @@ class TrainingGolfer:
     golfer: Golfer
     simulated: SimulatedGolfer
     faults: Mapping[str, float]
-    looks: Mapping[str, tuple[str, float]]
+    checks: Mapping[str, tuple[str, float]]
 
     def true_grade(self, check: Check) -> str:
         """Return what a check shows."""
-        return self.looks[check.id][0] if check.id in self.looks else check.grades[0]
+        return self.checks[check.id][0] if check.id in self.checks else check.grades[0]
 
     def fault_of(self, fault: str) -> str | None:
         """Return the golfer's own row of a fault by id, any variant; None if absent."""
@@ -113,13 +113,13 @@ def training_golfer(level: str, seed: int) -> TrainingGolfer:
         others = [k for k in keys if k.partition("/")[0] not in {f.partition("/")[0] for f in faults}]
         faults[str(rng.choice(others))] = float(rng.uniform(*severity))
     simulated = draw_golfer(rng, faults, golfer, vocabulary().clubs[CLUB], traits=drawn.traits)
-    return TrainingGolfer(golfer=golfer, simulated=simulated, faults=faults, looks=_signs(rng, faults, drawn))
+    return TrainingGolfer(golfer=golfer, simulated=simulated, faults=faults, checks=_signs(rng, faults, drawn))
 
 
 def _signs(rng: np.random.Generator, faults: Mapping[str, float], level: Level) -> dict[str, tuple[str, float]]:
     shown = {}
     severity = {key.partition("/")[0]: much for key, much in faults.items()}
-    for name in load_figure().looks:
+    for name in load_figure().checks:
         check = shipped_knowledge().checks[name]
         signs = {g: max((check.speaks.get(g, {}).get(f, 0) for f in severity), default=0) for g in check.grades[1:]}
         grade = max(signs, key=lambda g: signs[g])

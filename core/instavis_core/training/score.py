@@ -38,7 +38,7 @@ class HiddenFault:
 class AnsweredCheck:
     """A check as the coach answered it, and the truth."""
 
-    look: str
+    check: str
     label: Message
     grade: str
     true_grade: str
@@ -56,8 +56,8 @@ class Score:
 
     faults: list[HiddenFault]
     balls: int
-    looks: list[AnsweredCheck]
-    looks_right: int
+    checks: list[AnsweredCheck]
+    checks_right: int
     corrected: Message | None = None
     right_cause: bool | None = None
     leading_cause: bool | None = None
@@ -81,8 +81,8 @@ def score(who: TrainingGolfer, actions: CoachActions) -> Score:
     right = None if corrected is None else who.fault_of(corrected) is not None
     judged = corrected is not None and actions.outcome in JUDGED
     marked = [(true, result) for true, result in actions.marked if result] if right else []
-    looks = [
-        AnsweredCheck(look=name, label=check.label, grade=actions.graded[name], true_grade=who.true_grade(check))
+    checks = [
+        AnsweredCheck(check=name, label=check.label, grade=actions.graded[name], true_grade=who.true_grade(check))
         for name, check in known.checks.items()
         if actions.graded.get(name) in check.grades
     ]
@@ -97,8 +97,8 @@ def score(who: TrainingGolfer, actions: CoachActions) -> Score:
             for place, (key, severity) in enumerate(who.faults.items())
         ],
         balls=actions.balls,
-        looks=looks,
-        looks_right=sum(look.grade == look.true_grade for look in looks),
+        checks=checks,
+        checks_right=sum(check.grade == check.true_grade for check in checks),
         corrected=known.label_of(corrected) if corrected else None,
         right_cause=right,
         leading_cause=None if corrected is None else corrected == leading,

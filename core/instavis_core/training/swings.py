@@ -71,7 +71,7 @@ def training_ball(
     return record, attempt, sim.skill_of_move
 
 
-def training_figure(who: TrainingGolfer, look: str, seed: int, number: int, attempt: Attempt | None) -> MovingFigure:
+def training_figure(who: TrainingGolfer, check: str, seed: int, number: int, attempt: Attempt | None) -> MovingFigure:
     """Draw the swing of a ball for a check, with everything that is not OK in the body.
 
     Parameters
@@ -89,13 +89,13 @@ def training_figure(who: TrainingGolfer, look: str, seed: int, number: int, atte
     InputError
         For an unknown look.
     """
-    table = load_figure().looks
-    if look not in table:
-        raise InputError("look", look, Message("common-one-checks", known=", ".join(table)))
+    table = load_figure().checks
+    if check not in table:
+        raise InputError("check", check, Message("common-one-checks", known=", ".join(table)))
     rng = np.random.default_rng([seed, number, 1])
     tempo = float(np.exp(rng.normal(0, TEMPO_SPREAD)))
-    shown = list(_visible_signs(rng, who, table, attempt, first=look))
-    return moving_figure(shown, View(table[look].view, who.golfer.hand), tempo)
+    shown = list(_visible_signs(rng, who, table, attempt, first=check))
+    return moving_figure(shown, View(table[check].view, who.golfer.hand), tempo)
 
 
 def _relief(who: TrainingGolfer, key: str, attempt: Attempt | None) -> float:
@@ -113,8 +113,8 @@ def _visible_signs(
     Of two that move the same part at the same moment, only one is drawn: the requested one if it is among them.
     """
     taken: set[tuple[str, str]] = set()
-    for name in sorted(who.looks, key=lambda n: n != first):
-        grade, amount = who.looks[name]
+    for name in sorted(who.checks, key=lambda n: n != first):
+        grade, amount = who.checks[name]
         amount *= float(np.exp(rng.normal(0, AMOUNT_SPREAD)))
         picture = table[name]
         moved = {(picture.at, part) for part in picture.grades[grade]}
@@ -124,9 +124,9 @@ def _visible_signs(
         yield Shown(picture=picture, grade=grade, amount=amount * (1 - _eased(who, name, grade, attempt)))
 
 
-def _eased(who: TrainingGolfer, look: str, grade: str, attempt: Attempt | None) -> float:
+def _eased(who: TrainingGolfer, check: str, grade: str, attempt: Attempt | None) -> float:
     """Return how much less of an answer shows because its fault was reduced."""
-    if attempt is None or shipped_knowledge().checks[look].speaks.get(grade, {}).get(attempt.fault, 0) <= 0:
+    if attempt is None or shipped_knowledge().checks[check].speaks.get(grade, {}).get(attempt.fault, 0) <= 0:
         return 0.0
     key = who.fault_of(attempt.fault)
     return _relief(who, key, attempt) if key else 0.0

@@ -232,7 +232,8 @@ def _still(lesson: Lesson, part: parts.Still, files: Mapping[str, bytes], folder
             ),
         )
     # We wrote this picture, so keep it bit for bit, with nothing attached.
-    Still.objects.create(lesson=lesson, image=bare(files[name]), **_values(part, leave={"file"}))
+    values = _values(part, leave={"file", "look"})
+    Still.objects.create(lesson=lesson, check_id=part.look, image=bare(files[name]), **values)
 
 
 def _values(part: BaseModel, leave: set[str] | None = None) -> dict[str, Any]:

@@ -104,8 +104,8 @@ def document_of(lesson: Lesson) -> dict[str, Any]:
             for r in lesson.recordings.order_by("id")
         ],
         "stills": [
-            _values(s, ("look", "view", "width", "height", "points", "scale", "added_at", "dropped_at"))
-            | {"file": f"stills/{i + 1}.jpg"}
+            _values(s, ("view", "width", "height", "points", "scale", "added_at", "dropped_at"))
+            | {"look": s.check_id, "file": f"stills/{i + 1}.jpg"}
             for i, s in enumerate(lesson.stills.order_by("id"))
         ],
         "take_home": _values(take_home, TAKE_HOME) if take_home else None,

@@ -105,12 +105,12 @@ def _tell(story: Story, coach: Coach, now: datetime) -> Lesson:
         _record(lesson, sim, rng, [None] * story.baseline)
     if story.filmed:
         film(lesson, "before", start + timedelta(minutes=11), _balls(lesson)[-1])
-    for look in story.stills:
-        _photograph(lesson, story, look, start + timedelta(minutes=12))
+    for check in story.stills:
+        _photograph(lesson, story, check, start + timedelta(minutes=12))
     if story.body:
         keep_body(lesson, coach, story.body, start + timedelta(minutes=13))
-    if story.looks:
-        grade_checks(lesson, coach, story.looks, start + timedelta(minutes=15))
+    if story.checks:
+        grade_checks(lesson, coach, story.checks, start + timedelta(minutes=15))
     if story.correct:
         _correct(story, lesson, sim, rng, start + timedelta(minutes=20))
     change_lesson(lesson, story.station, None)
@@ -166,17 +166,17 @@ def _film_the_proof(lesson: Lesson, marks: Sequence[str], when: datetime) -> Non
     choose_pair(lesson, before, films[-1], "halfway-down", when)
 
 
-def _photograph(lesson: Lesson, story: Story, look: str, when: datetime) -> None:
+def _photograph(lesson: Lesson, story: Story, check: str, when: datetime) -> None:
     """Store the address picture of a check's view with landmarks and scale, and the picture at its moment without
     landmarks.
     """
-    measure = load_stills().measures[look]
+    measure = load_stills().measures[check]
     address = simulate_still({}, "address", measure.view, story.hand, story.seed)
     stored_still = keep_still(lesson, "", measure.view, draw_still(address), when)
     scale = {"a": address.rod[0], "b": address.rod[1], "length_cm": address.rod_cm}
     change_still(stored_still, {p: address.points[p] for p in measure.points}, scale, None, when)
     swing = simulate_still(story.faults, measure.moment, measure.view, story.hand, story.seed)
-    keep_still(lesson, look, "", draw_still(swing), when)
+    keep_still(lesson, check, "", draw_still(swing), when)
 
 
 def _correct(story: Story, lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator, when: datetime) -> None:

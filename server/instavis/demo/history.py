@@ -68,7 +68,7 @@ def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer
     _hit(lesson, sim, rng, start + timedelta(minutes=3), cold, marking=False)
     if not visit.proof:
         return change_lesson(lesson, "baseline", None)
-    grade_checks(lesson, lesson.coach, story.looks, start + timedelta(minutes=15))
+    grade_checks(lesson, lesson.coach, story.checks, start + timedelta(minutes=15))
     correction = begin_correction(lesson, story.chosen, visit.stage, start + timedelta(minutes=20))
     sim.skill_of_move = max(sim.skill_of_move, 0.45)  # shown again, the move comes back
     _hit(lesson, sim, rng, start + timedelta(minutes=21), [sim.tries(rng) for _ in range(visit.proof)], marking=True)

@@ -46,7 +46,7 @@ class Story:
     intake: dict[str, Any]
     guardian: str = ""
     baseline: int = 0
-    looks: dict[str, str] = field(default_factory=dict)
+    checks: dict[str, str] = field(default_factory=dict)
     body: dict[str, str] = field(default_factory=dict)
     belt: bool = False
     stills: tuple[str, ...] = ()
@@ -86,7 +86,7 @@ class LongStory:
     seed: int
     faults: dict[str, float]
     intake: dict[str, Any]
-    looks: dict[str, str]
+    checks: dict[str, str]
     chosen: str
     remembers: float
     visits: tuple[Visit, ...]
@@ -131,7 +131,7 @@ STORIES = (
         baseline=14,
         belt=True,
         stills=("seat-line",),
-        looks={
+        checks={
             "ball-distance": "fits",
             "foot-pressure": "balls-of-feet",
             "seat-line": "leaves-early",
@@ -161,7 +161,7 @@ STORIES = (
         },
         body={"hip-turn.trail-in": "short", "hip-turn.lead-in": "free", "balance.lead": "free"},
         baseline=15,
-        looks={"pelvis-open-impact": "facing-ball", "hands-impact": "behind", "seat-line": "on-line"},
+        checks={"pelvis-open-impact": "facing-ball", "hands-impact": "behind", "seat-line": "on-line"},
         correct=True,
         chosen="hip-stall",
         proof=20,
@@ -186,7 +186,7 @@ STORIES = (
             "kit": ["chair"],
         },
         baseline=13,
-        looks={"ball-distance": "fits", "seat-line": "on-line"},
+        checks={"ball-distance": "fits", "seat-line": "on-line"},
         station="cause",
     ),
     Story(
@@ -218,7 +218,7 @@ STORIES = (
         days_ago=3.3,
         intake={"misses": {"irons": {"start": "left", "curve": "straight", "off_m": 14}}, "feels": ["lunge"]},
         baseline=14,
-        looks={"first-mover": "shoulders-arms"},
+        checks={"first-mover": "shoulders-arms"},
         correct=True,
         chosen="upper-body-first",
         proof=24,
@@ -243,7 +243,7 @@ LONG_STORIES = (
             "kit": ["wall", "chair"],
             "goal": "Stop aiming for the block.",
         },
-        looks={"seat-line": "leaves-early", "trail-hip-depth": "clears-back", "ball-distance": "fits"},
+        checks={"seat-line": "leaves-early", "trail-hip-depth": "clears-back", "ball-distance": "fits"},
         chosen="early-extension",
         remembers=45.0,
         visits=(
@@ -268,7 +268,7 @@ LONG_STORIES = (
             "kit": ["rod"],
             "goal": "Keep what we find from one lesson to the next.",
         },
-        looks={"pelvis-open-impact": "facing-ball", "hands-impact": "behind", "seat-line": "on-line"},
+        checks={"pelvis-open-impact": "facing-ball", "hands-impact": "behind", "seat-line": "on-line"},
         chosen="hip-stall",
         remembers=4.0,
         visits=(

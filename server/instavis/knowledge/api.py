@@ -146,10 +146,10 @@ def judge_anew(request: CoachRequest, lesson_id: int) -> Status[Any]:
     return Status(204, None)
 
 
-@router.get("/figures/{look}", response={200: CheckPicture, 422: Problems})
-def get_figure(request: HttpRequest, look: str, hand: str = "right", view: str = "") -> CheckPicture:
+@router.get("/figures/{check}", response={200: CheckPicture, 422: Problems})
+def get_figure(request: HttpRequest, check: str, hand: str = "right", view: str = "") -> CheckPicture:
     """Return a drawn check: the figure without a fault and one for each answer."""
-    return check_picture(look, hand, view)
+    return check_picture(check, hand, view)
 
 
 @router.get("/drill-figures/{drill}", response={200: DrillPicture, 422: Problems})

@@ -87,10 +87,10 @@ def hit(request: CoachRequest, lesson_id: int, data: BallsIn) -> BallsHit:
     return BallsHit(numbers=[shot.number for shot in shots])
 
 
-@router.get("/lessons/{lesson_id}/training/swings/{look}", response={200: SwingShown, 422: Problems})
-def get_swing(request: CoachRequest, lesson_id: int, look: str, ball: int | None = None) -> SwingShown:
+@router.get("/lessons/{lesson_id}/training/swings/{check}", response={200: SwingShown, 422: Problems})
+def get_swing(request: CoachRequest, lesson_id: int, check: str, ball: int | None = None) -> SwingShown:
     """Return the swing of a ball at full speed, from the side of the check."""
-    return SwingShown.of(selectors.swing_of(selectors.training_of(request.user, lesson_id), look, ball))
+    return SwingShown.of(selectors.swing_of(selectors.training_of(request.user, lesson_id), check, ball))
 
 
 @router.delete("/lessons/{lesson_id}/training", response={204: None})

@@ -92,7 +92,7 @@ def _marked(lesson: Lesson, correction: Correction) -> list[tuple[str, str]]:
     return list(tried.values_list("effort", "shot__movement"))
 
 
-def swing_of(training: Training, look: str, number: int | None) -> MovingFigure:
+def swing_of(training: Training, check: str, number: int | None) -> MovingFigure:
     """Return the swing of a ball for a check; without a number, one before the first ball.
 
     Raises
@@ -108,4 +108,4 @@ def swing_of(training: Training, look: str, number: int | None) -> MovingFigure:
         tried = Tried.objects.filter(shot=shot).first()
         attempt = Attempt(fault=tried.fault, effort=tried.effort) if tried else None
     who = training_golfer(training.level, training.seed)
-    return training_figure(who, look, training.seed, number or 0, attempt)
+    return training_figure(who, check, training.seed, number or 0, attempt)

@@ -182,17 +182,17 @@ export const queries = {
           }),
         ),
     }),
-  figure: (look: string, hand: string, view = "") =>
+  figure: (check: string, hand: string, view = "") =>
     queryOptions({
-      queryKey: ["figure", look, hand, view],
-      queryFn: () => ask(client.GET("/api/v1/figures/{look}", { params: { path: { look }, query: { hand, view } } })),
+      queryKey: ["figure", check, hand, view],
+      queryFn: () => ask(client.GET("/api/v1/figures/{check}", { params: { path: { check }, query: { hand, view } } })),
       staleTime: Infinity,
     }),
-  practiceSwing: (look: string, seed: number, number: number) =>
+  practiceSwing: (check: string, seed: number, number: number) =>
     queryOptions({
-      queryKey: ["practice-swing", look, seed, number],
+      queryKey: ["practice-swing", check, seed, number],
       queryFn: () =>
-        ask(client.GET("/api/v1/eye/swings/{look}/{seed}/{number}", { params: { path: { look, seed, number } } })),
+        ask(client.GET("/api/v1/eye/swings/{check}/{seed}/{number}", { params: { path: { check, seed, number } } })),
       staleTime: Infinity,
     }),
   drillFigure: (drill: string, hand: string) =>
@@ -251,13 +251,13 @@ export const queries = {
       queryKey: ["lesson", lesson, "training"],
       queryFn: () => ask(client.GET("/api/v1/lessons/{lesson_id}/training", at(lesson))),
     }),
-  trainingSwing: (lesson: number, look: string, ball: number | undefined) =>
+  trainingSwing: (lesson: number, check: string, ball: number | undefined) =>
     queryOptions({
-      queryKey: ["training-swing", lesson, look, ball ?? 0],
+      queryKey: ["training-swing", lesson, check, ball ?? 0],
       queryFn: () =>
         ask(
-          client.GET("/api/v1/lessons/{lesson_id}/training/swings/{look}", {
-            params: { path: { lesson_id: lesson, look }, query: { ball } },
+          client.GET("/api/v1/lessons/{lesson_id}/training/swings/{check}", {
+            params: { path: { lesson_id: lesson, check }, query: { ball } },
           }),
         ),
       staleTime: Infinity,

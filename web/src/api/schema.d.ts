@@ -1636,7 +1636,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/figures/{look}": {
+    "/api/v1/figures/{check}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2165,7 +2165,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/eye/swings/{look}/{seed}/{number}": {
+    "/api/v1/eye/swings/{check}/{seed}/{number}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2959,7 +2959,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/lessons/{lesson_id}/training/swings/{look}": {
+    "/api/v1/lessons/{lesson_id}/training/swings/{check}": {
         parameters: {
             query?: never;
             header?: never;
@@ -5752,8 +5752,8 @@ export interface components {
          * @description The ranking after one more check; ``look`` and ``grade`` are empty for the first state.
          */
         Step: {
-            /** Look */
-            look: string;
+            /** Check */
+            check: string;
             /** Grade */
             grade: string;
             /** Coach */
@@ -5787,8 +5787,8 @@ export interface components {
             variant?: string | null;
             /** Reasons */
             reasons: string[];
-            /** Next Look */
-            next_look?: string | null;
+            /** Next Check */
+            next_check?: string | null;
         };
         /**
          * FaultBall
@@ -6427,8 +6427,8 @@ export interface components {
          * @description A drawn check: view, moment, its line or mark with ink, and every answer.
          */
         CheckPicture: {
-            /** Look */
-            look: string;
+            /** Check */
+            check: string;
             /** View */
             view: string;
             /** Moment */
@@ -6545,8 +6545,8 @@ export interface components {
          *     The first of the ``readings`` decides: the one beyond its bound, or the nearest to its bound if all are within.
          */
         Proposal: {
-            /** Look */
-            look: string;
+            /** Check */
+            check: string;
             /** Grade */
             grade: string;
             /** Close */
@@ -6700,8 +6700,8 @@ export interface components {
          * @description How a check is measured: its landmarks in clicking order.
          */
         GuideOut: {
-            /** Look */
-            look: string;
+            /** Check */
+            check: string;
             /** Label */
             label: string;
             /** View */
@@ -6723,8 +6723,8 @@ export interface components {
          *     ``address:landmark``.
          */
         Measured: {
-            /** Look */
-            look: string;
+            /** Check */
+            check: string;
             /** Label */
             label: string;
             /** Unit */
@@ -6759,8 +6759,8 @@ export interface components {
         StillOut: {
             /** Id */
             id: number;
-            /** Look */
-            look: string;
+            /** Check */
+            check: string;
             /** View */
             view: string;
             /** Width */
@@ -7123,8 +7123,8 @@ export interface components {
          *     that the ranking treats as uninformative.
          */
         EyeRow: {
-            /** Look */
-            look: string;
+            /** Check */
+            check: string;
             /** Label */
             label: string;
             /** Both */
@@ -7182,8 +7182,8 @@ export interface components {
          * @description What a coach saw in a practice swing, and how long it took [s].
          */
         PractisedIn: {
-            /** Look */
-            look: string;
+            /** Check */
+            check: string;
             /** Seed */
             seed: number;
             /** Number */
@@ -8364,8 +8364,8 @@ export interface components {
          * @description A check as the coach answered it, and the truth.
          */
         AnsweredCheck: {
-            /** Look */
-            look: string;
+            /** Check */
+            check: string;
             /** Label */
             label: string;
             /** Grade */
@@ -8401,10 +8401,10 @@ export interface components {
             faults: components["schemas"]["HiddenFault"][];
             /** Balls */
             balls: number;
-            /** Looks */
-            looks: components["schemas"]["AnsweredCheck"][];
-            /** Looks Right */
-            looks_right: number;
+            /** Checks */
+            checks: components["schemas"]["AnsweredCheck"][];
+            /** Checks Right */
+            checks_right: number;
             /** Corrected */
             corrected?: string | null;
             /** Right Cause */
@@ -14636,7 +14636,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                look: string;
+                check: string;
             };
             cookie?: never;
         };
@@ -15080,7 +15080,7 @@ export interface operations {
     instavis_assessment_stills_api_send_still: {
         parameters: {
             query?: {
-                look?: string;
+                check?: string;
                 view?: string;
             };
             header?: never;
@@ -16480,7 +16480,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                look: string;
+                check: string;
                 seed: number;
                 number: number;
             };
@@ -19007,7 +19007,7 @@ export interface operations {
             header?: never;
             path: {
                 lesson_id: number;
-                look: string;
+                check: string;
             };
             cookie?: never;
         };

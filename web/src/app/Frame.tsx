@@ -170,7 +170,7 @@ function UnitsChoice({ units }: { units: string }) {
     // On a tablet the bar is full: there the units are chosen on one's own page.
     <span className="max-lg:hidden">
       <Select
-        look="bar"
+        variant="bar"
         label={t("common-units")}
         className="text-sm"
         value={units}

@@ -44,7 +44,7 @@ it("reveals the answer at once and stores the coach's", async () => {
   await screen.findByText("Swing 1 of 10");
   fireEvent.keyDown(window, { key: "1" });
   await screen.findByText(`It was ${fault.replaceAll("-", " ")}.`);
-  expect(changes()[0]?.body).toMatchObject({ look: check.id, seed: 0, number: 0, grade: sound });
+  expect(changes()[0]?.body).toMatchObject({ check: check.id, seed: 0, number: 0, grade: sound });
   // A second answer is none.
   expect(screen.getAllByRole("button", { name: new RegExp(sound.replaceAll("-", " ")) })[0]).toHaveProperty(
     "disabled",

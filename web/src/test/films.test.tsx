@@ -23,7 +23,7 @@ const reading = {
 };
 const seen = [
   {
-    look: "seat-line",
+    check: "seat-line",
     grade: "leaves-early",
     close: false,
     swings: 2,

@@ -339,14 +339,14 @@ describe("check", () => {
     const before = heading() ?? "";
     fireEvent.keyDown(window, { key: "2", code: "Digit2" });
     await waitFor(() => expect(changes().at(-1)?.path).toBe(`${LESSON}/checks`));
-    const [[look, grade]] = Object.entries(
+    const [[check, grade]] = Object.entries(
       (changes().at(-1) as { body: { grades: Record<string, string> } }).body.grades,
     ) as [[string, string]];
-    special[`GET ${LESSON}/checks`] = { ...graded, grades: { ...graded.grades, [look]: grade } };
+    special[`GET ${LESSON}/checks`] = { ...graded, grades: { ...graded.grades, [check]: grade } };
     special[`GET ${LESSON}/cause`] = turned;
     expect(heading()).toBe(before);
     await act(() => page.cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }));
-    const best = turned.next_checks.find((c) => c.id !== look && !(c.id in graded.grades));
+    const best = turned.next_checks.find((c) => c.id !== check && !(c.id in graded.grades));
     await waitFor(() => expect(heading()).not.toBe(before));
     const { checks } = recorded<{ checks: { id: string; label: string }[] }>("knowledge");
     expect(heading()).toBe(checks.find((c) => c.id === best?.id)?.label);

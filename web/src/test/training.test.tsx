@@ -32,9 +32,9 @@ const swing: Schemas["SwingShown"] = {
     ],
   ],
 };
-const looks = recorded<Schemas["KnowledgeOut"]>("knowledge").checks;
+const checks = recorded<Schemas["KnowledgeOut"]>("knowledge").checks;
 const SWINGS = Object.fromEntries(
-  looks.map(({ id, view }) => [
+  checks.map(({ id, view }) => [
     `GET ${LESSON}/training/swings/${id}`,
     { ...swing, view: view === "any" ? "face-on" : view },
   ]),
@@ -78,8 +78,8 @@ describe("the golfer of a practice lesson", () => {
 
   it("is shown from the current check's view", async () => {
     await opened("check");
-    const [look] = screen.getAllByRole("heading", { level: 2 });
-    const open = looks.find((l) => l.label === look?.textContent);
+    const [check] = screen.getAllByRole("heading", { level: 2 });
+    const open = checks.find((l) => l.label === check?.textContent);
     const last = recorded<Schemas["ShotOut"][]>("shots").at(-1);
     await waitFor(() => expect(looked().at(-1)?.path).toBe(`${LESSON}/training/swings/${open?.id}`));
     expect(looked().at(-1)?.query).toEqual({ ball: String(last?.number) });
@@ -89,7 +89,7 @@ describe("the golfer of a practice lesson", () => {
     await opened("prove");
     const fault = recorded<Schemas["ProofOut"]>("proof").correction?.fault ?? "";
     const id = looked().at(-1)?.path.split("/").at(-1);
-    const speaks = looks.find((l) => l.id === id)?.speaks ?? {};
+    const speaks = checks.find((l) => l.id === id)?.speaks ?? {};
     expect(Math.max(...Object.values(speaks).map((s) => s[fault] ?? 0))).toBe(2);
   });
 
@@ -142,7 +142,7 @@ describe("the list of practice lessons", () => {
     const page = openAt("/train");
     await settled(page.cache);
     const [row] = rows as [Schemas["TrainingRow"]];
-    screen.getByText(new RegExp(`no correction · ${score.looks_right} of 1 checks · 10 balls`));
+    screen.getByText(new RegExp(`no correction · ${score.checks_right} of 1 checks · 10 balls`));
     for (const fault of score.faults) screen.getByText(fault.label);
     const found = await axe.run(page.container, { rules: { "color-contrast": { enabled: false } } });
     expect(found.violations.map((v) => v.id)).toEqual([]);

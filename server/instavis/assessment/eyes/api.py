@@ -41,7 +41,7 @@ class PractisedIn(Schema):
     """What a coach saw in a practice swing, and how long it took [s]."""
 
     model_config = ConfigDict(extra="forbid")
-    look: str = Field(max_length=40)
+    check: str = Field(max_length=40)
     seed: int = Field(ge=0, le=MAX_SEED)
     number: int = Field(ge=0, lt=SWINGS)
     grade: str = Field(max_length=40)
@@ -61,10 +61,10 @@ def get_eye(request: CoachRequest) -> list[EyeRow]:
     return selectors.rows_of(request.user, knowledge_of(request.user.academy))
 
 
-@router.get("/eye/swings/{look}/{seed}/{number}", response={200: SwingShown, 422: Problems})
-def get_swing(request: CoachRequest, look: str, seed: int, number: int) -> SwingShown:
+@router.get("/eye/swings/{check}/{seed}/{number}", response={200: SwingShown, 422: Problems})
+def get_swing(request: CoachRequest, check: str, seed: int, number: int) -> SwingShown:
     """Return one made-up swing to judge at full speed."""
-    return SwingShown.of(practice_swing(look, _seed(seed), number).figure)
+    return SwingShown.of(practice_swing(check, _seed(seed), number).figure)
 
 
 @router.post("/eye/practice", response={200: PractisedOut, 422: Problems})

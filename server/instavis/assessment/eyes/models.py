@@ -13,12 +13,12 @@ class EyePair(models.Model):
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="eye_pairs")
     coach = models.ForeignKey(Coach, on_delete=models.CASCADE, related_name="eye_pairs")
-    look = models.CharField(max_length=40)
+    check_id = models.CharField(max_length=40)
     grade = models.CharField(max_length=40)
     measured = models.CharField(max_length=40)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["lesson", "coach", "look"], name="eye_of_a_look_once")]
+        constraints = [models.UniqueConstraint(fields=["lesson", "coach", "check_id"], name="eye_pair_once")]
         ordering = ["id"]
 
 
@@ -29,7 +29,7 @@ class EyePractice(models.Model):
     """
 
     coach = models.ForeignKey(Coach, on_delete=models.CASCADE, related_name="eye_practice")
-    look = models.CharField(max_length=40)
+    check_id = models.CharField(max_length=40)
     seed = models.PositiveIntegerField()
     number = models.PositiveSmallIntegerField()
     grade = models.CharField(max_length=40)
@@ -38,5 +38,7 @@ class EyePractice(models.Model):
     graded_at = models.DateTimeField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["coach", "look", "seed", "number"], name="practised_swing_once")]
+        constraints = [
+            models.UniqueConstraint(fields=["coach", "check_id", "seed", "number"], name="practised_swing_once")
+        ]
         ordering = ["id"]

@@ -20,7 +20,7 @@ class EyeRow:
     that the ranking treats as uninformative.
     """
 
-    look: str
+    check: str
     label: Message
     both: int
     same: int
@@ -48,16 +48,16 @@ def rows_of(coach: Coach, knowledge: Knowledge) -> list[EyeRow]:
     practice = list(EyePractice.objects.filter(coach=coach))
     eye = calibrated_eye(_records(pairs, practice, knowledge))
     rows = []
-    for look, check in knowledge.checks.items():
-        mine = [p for p in pairs if p.look == look]
-        practised = [p for p in practice if p.look == look]
+    for name, check in knowledge.checks.items():
+        mine = [p for p in pairs if p.check_id == name]
+        practised = [p for p in practice if p.check_id == name]
         if not mine and not practised:
             continue
         faults = [p for p in mine if p.measured != check.grades[0]]
         sound = [p for p in mine if p.measured == check.grades[0]]
         rows.append(
             EyeRow(
-                look=look,
+                check=name,
                 label=check.label,
                 both=len(mine),
                 same=sum(p.grade == p.measured for p in mine),
@@ -68,7 +68,7 @@ def rows_of(coach: Coach, knowledge: Knowledge) -> list[EyeRow]:
                 practised=len(practised),
                 practised_same=sum(p.grade == p.true_grade for p in practised),
                 practised_seconds=median(p.seconds for p in practised) if practised else None,
-                says_nothing=eye.says_nothing[look],
+                says_nothing=eye.says_nothing[name],
             )
         )
     return rows
@@ -78,15 +78,15 @@ def _records(pairs: Iterable[EyePair], practice: Iterable[EyePractice], knowledg
     measured: dict[str, list[bool]] = {}
     practised: dict[str, list[bool]] = {}
     for pair in pairs:
-        measured.setdefault(pair.look, []).append(pair.grade == pair.measured)
+        measured.setdefault(pair.check_id, []).append(pair.grade == pair.measured)
     for swing in practice:
-        practised.setdefault(swing.look, []).append(swing.grade == swing.true_grade)
+        practised.setdefault(swing.check_id, []).append(swing.grade == swing.true_grade)
     records = {}
-    for look in (*measured, *practised):
-        if look in knowledge.checks:
-            same, right = measured.get(look, []), practised.get(look, [])
-            grades = len(knowledge.checks[look].grades)
-            records[look] = Record(
+    for check in (*measured, *practised):
+        if check in knowledge.checks:
+            same, right = measured.get(check, []), practised.get(check, [])
+            grades = len(knowledge.checks[check].grades)
+            records[check] = Record(
                 same=sum(same), both=len(same), grades=grades, right=sum(right), practised=len(right)
             )
     return records

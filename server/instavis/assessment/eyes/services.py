@@ -25,7 +25,7 @@ from instavis_core.terms import Source
 def compare(lesson: Lesson) -> None:
     """Compare every check answered by eye and by instrument in a lesson; close values are left out."""
     measured = {
-        proposal.look: proposal.grade
+        proposal.check: proposal.grade
         for camera in (True, False)  # a belt or mat is more accurate than a camera
         for proposal in recorded_grades(lesson, camera)
         if not proposal.close
@@ -33,13 +33,17 @@ def compare(lesson: Lesson) -> None:
     by_eye = [seen for seen in seen_in(lesson) if seen.source == Source.EYE and seen.check in measured]
     EyePair.objects.filter(lesson=lesson).delete()
     EyePair.objects.bulk_create(
-        EyePair(lesson=lesson, coach_id=seen.coach_id, look=seen.check, grade=seen.grade, measured=measured[seen.check])
+        EyePair(
+            lesson=lesson, coach_id=seen.coach_id, check_id=seen.check, grade=seen.grade, measured=measured[seen.check]
+        )
         for seen in by_eye
     )
 
 
 @transactional
-def practise(coach: Coach, look: str, seed: int, number: int, grade: str, seconds: float, now: datetime) -> EyePractice:
+def practise(
+    coach: Coach, check: str, seed: int, number: int, grade: str, seconds: float, now: datetime
+) -> EyePractice:
     """Store what a coach saw in a made-up swing; the first answer counts.
 
     Raises
@@ -47,11 +51,13 @@ def practise(coach: Coach, look: str, seed: int, number: int, grade: str, second
     InputError
         For an unknown look, a swing beyond the series, or a grade the look does not have.
     """
-    swing = planned_swing(look, seed, number)
+    swing = planned_swing(check, seed, number)
     if grade not in swing.grades:
         raise InputError("grade", grade, Message("common-one", known=", ".join(swing.grades)))
     result = {"grade": grade, "true_grade": swing.grade, "seconds": round(seconds, 2), "graded_at": now}
-    stored, _ = EyePractice.objects.get_or_create(coach=coach, look=look, seed=seed, number=number, defaults=result)
+    stored, _ = EyePractice.objects.get_or_create(
+        coach=coach, check_id=check, seed=seed, number=number, defaults=result
+    )
     return stored
 
 

@@ -312,9 +312,9 @@ def rank(
 def _eye(seen: Iterable[Seen], knowledge: Knowledge) -> Eye:
     """Return the accuracy of the coaches' own answers; those from an instrument are not affected."""
     by_eye = [one for one in seen if one.source == Source.EYE]
-    looks = {one.check for one in by_eye}
+    checks = {one.check for one in by_eye}
     known = eye_of({one.coach_id for one in by_eye}, knowledge)
-    return Eye(says_nothing={look: share for look, share in known.says_nothing.items() if look in looks})
+    return Eye(says_nothing={check: share for check, share in known.says_nothing.items() if check in checks})
 
 
 def _tried(lesson: Lesson) -> dict[str, float]:
@@ -333,7 +333,7 @@ def _tried(lesson: Lesson) -> dict[str, float]:
 class Step:
     """The ranking after one more check; ``look`` and ``grade`` are empty for the first state."""
 
-    look: str
+    check: str
     grade: str
     coach: str
     leader: str
@@ -352,7 +352,7 @@ def history_of(lesson: Lesson) -> list[Step]:
         last = seen[count - 1] if count else None
         steps.append(
             Step(
-                look=last.check if last else "",
+                check=last.check if last else "",
                 grade=last.grade if last else "",
                 coach=last.coach if last else "",
                 leader=first.id,

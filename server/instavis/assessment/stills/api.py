@@ -36,7 +36,7 @@ class StillOut(Schema):
     """A picture and its measurement; ``address_id`` is the picture it is compared with."""
 
     id: int
-    look: str
+    check: str
     view: str
     width: int
     height: int
@@ -59,7 +59,7 @@ class StillChange(Schema):
 class GuideOut(Schema):
     """How a check is measured: its landmarks in clicking order."""
 
-    look: str
+    check: str
     label: Message
     view: str
     moment: str
@@ -77,9 +77,10 @@ class StillsOut(Schema):
 
 
 def _shown(still: Still) -> StillOut:
-    address = selectors.address_of(still) if still.look else None
+    address = selectors.address_of(still) if still.check_id else None
     return StillOut(
-        **{name: getattr(still, name) for name in ("id", "look", "view", "width", "height", "points", "added_at")},
+        **{name: getattr(still, name) for name in ("id", "view", "width", "height", "points", "added_at")},
+        check=still.check_id,
         scale=ScaleIn(**still.scale) if still.scale else None,
         address_id=address.pk if address else None,
         measured=selectors.measured(still),
@@ -92,7 +93,7 @@ def list_stills(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
     table = load_stills()
     guides = [
         GuideOut(
-            look=m.look,
+            check=m.check,
             label=m.label,
             view=m.view,
             moment=m.moment,
@@ -110,11 +111,11 @@ def list_stills(request: CoachRequest, lesson_id: int) -> dict[str, Any]:
     "/lessons/{lesson_id}/stills", response={201: StillOut, 404: Problems, 409: Problems, 413: Problems, 422: Problems}
 )
 def send_still(
-    request: CoachRequest, lesson_id: int, file: File[UploadedFile], look: str = "", view: str = "face-on"
+    request: CoachRequest, lesson_id: int, file: File[UploadedFile], check: str = "", view: str = "face-on"
 ) -> Status[Any]:
     """Store a picture for a check; without a check it is the address picture of a view."""
     lesson = lesson_of(request.user, lesson_id)
-    still = services.keep_still(lesson, look, view, file.read(), timezone.now())
+    still = services.keep_still(lesson, check, view, file.read(), timezone.now())
     return Status(201, _shown(still))
 
 

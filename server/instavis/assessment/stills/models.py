@@ -14,7 +14,7 @@ class Still(models.Model):
     """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="stills")
-    look = models.CharField(max_length=40, blank=True)
+    check_id = models.CharField(max_length=40, blank=True)
     view = models.CharField(max_length=14)
     image = models.BinaryField()
     width = models.PositiveIntegerField()

@@ -26,16 +26,16 @@ def stills_of(lesson: Lesson) -> list[Still]:
 
 def address_of(still: Still) -> Still | None:
     """Return the newest address picture of the same view."""
-    rows = Still.objects.filter(lesson_id=still.lesson_id, look="", view=still.view, dropped_at__isnull=True)
+    rows = Still.objects.filter(lesson_id=still.lesson_id, check_id="", view=still.view, dropped_at__isnull=True)
     return rows.defer("image").order_by("-id").first()
 
 
 def measured(still: Still) -> Measured | None:
     """Return the measurement of a picture; None for an address picture."""
-    if not still.look:
+    if not still.check_id:
         return None
     address = address_of(still)
-    return measure_still(still.look, _clicked(still), still.lesson.hand, _clicked(address) if address else None)
+    return measure_still(still.check_id, _clicked(still), still.lesson.hand, _clicked(address) if address else None)
 
 
 def _clicked(still: Still) -> Clicked:

@@ -25,7 +25,7 @@ from instavis_core.stills import read_clicks, read_scale
 MAX_IN_A_LESSON = 60
 
 
-def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime) -> Still:
+def keep_still(lesson: Lesson, check: str, view: str, data: bytes, now: datetime) -> Still:
     """Store a picture for a check, or (without a check) as the address picture of a view.
 
     Raises
@@ -36,9 +36,9 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
         When the lesson holds too many.
     """
     measures = load_stills().measures
-    if look and look not in measures:
-        raise InputError("look", look, Message("common-one", known=", ".join(measures)))
-    view = measures[look].view if look else view
+    if check and check not in measures:
+        raise InputError("check", check, Message("common-one", known=", ".join(measures)))
+    view = measures[check].view if check else view
     if view not in VIEWS:
         raise InputError("view", view, Message("common-one", known=", ".join(VIEWS)))
     image, width, height = read_picture(data)
@@ -47,7 +47,7 @@ def keep_still(lesson: Lesson, look: str, view: str, data: bytes, now: datetime)
         if locked.stills.filter(dropped_at__isnull=True).count() >= MAX_IN_A_LESSON:
             raise Refused(409, "stills", Message("check-lesson-can-pictures", most=MAX_IN_A_LESSON))
         still = Still.objects.create(
-            lesson=locked, look=look, view=view, image=image, width=width, height=height, added_at=now
+            lesson=locked, check_id=check, view=view, image=image, width=width, height=height, added_at=now
         )
         log_change(locked, Aspect.STILLS)
     return still

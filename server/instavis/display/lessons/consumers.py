@@ -70,7 +70,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         await self._join(*self._groups())
         await self._catch_up()
         self._prove()
-        self._begin(self._look())
+        self._begin(self._read())
 
     async def disconnect(self, code: int) -> None:
         for task in self.tasks:
@@ -102,7 +102,7 @@ class LessonConsumer(AsyncJsonWebsocketConsumer):
         except UNREACHABLE as error:
             logger.warning("a connection to lesson %s polls: %s", self.lesson_id, error)
 
-    async def _look(self) -> None:
+    async def _read(self) -> None:
         while True:
             await asyncio.sleep(CHECK_SECONDS)
             try:

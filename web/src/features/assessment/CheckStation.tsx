@@ -8,14 +8,14 @@ import { Notice } from "../../shared/ui/Notice";
 import { savedText } from "../../shared/ui/savedText";
 import { useActions, useDesk, useWatch } from "../lesson/LessonContext";
 import { Body } from "./Body";
-import { CurrentLook } from "./CurrentLook";
+import { ChecksToCome } from "./ChecksToCome";
+import { CurrentCheck } from "./CurrentCheck";
 import { Filmed } from "./Filmed";
-import { LooksToCome } from "./LooksToCome";
 import { Recorded } from "./Recorded";
 import { Seen } from "./Seen";
 import { StillSheet } from "./StillSheet";
+import { useChecks } from "./useChecks";
 import { useGradeKeys } from "./useGradeKeys";
-import { useLooks } from "./useLooks";
 
 /** Checks of the body, one key per answer; the most useful comes first. */
 export function CheckStation() {
@@ -31,21 +31,21 @@ export function CheckStation() {
   const ranking = cause.data;
 
   const gains = useMemo(() => new Map(ranking?.next_checks.map((c) => [c.id, c.gain_bits])), [ranking]);
-  const looks = useLooks({
+  const checks = useChecks({
     checks: knowledge.checks,
     graded,
     next: ranking?.next_checks,
     // Without a connection the coach goes on in the order that is known.
     settled: Boolean(graded && ranking) && !cause.isFetching && (!actions.grade.isPending || waiting !== undefined),
   });
-  const { current } = looks;
-  const guide = stills.data?.guides.find((g) => g.look === current?.id);
+  const { current } = checks;
+  const guide = stills.data?.guides.find((g) => g.check === current?.id);
 
   function grade(check: Check, value: string, source = "eye") {
-    looks.graded(check.id, value);
+    checks.graded(check.id, value);
     actions.grade.mutate({ [check.id]: value, source });
   }
-  useGradeKeys(current, { grade, walk: looks.walk });
+  useGradeKeys(current, { grade, walk: checks.walk });
   const watch = useWatch();
   useEffect(() => watch(current?.id ?? null), [watch, current?.id]);
 
@@ -55,7 +55,7 @@ export function CheckStation() {
     <div className="mx-auto grid max-w-6xl gap-8 lg:grid-cols-[minmax(0,7fr)_minmax(0,5fr)]">
       <section aria-live="polite">
         {current ? (
-          <CurrentLook
+          <CurrentCheck
             key={current.id}
             check={current}
             grade={graded[current.id]}
@@ -63,8 +63,8 @@ export function CheckStation() {
             onGrade={(g) => grade(current, g)}
             onMeasure={guide && (() => measure(current.id))}
           />
-        ) : looks.left.length > 0 ? (
-          <div className="min-h-104" /> // the order is being recomputed: which look comes first is not known yet
+        ) : checks.left.length > 0 ? (
+          <div className="min-h-104" /> // the order is being recomputed: which check comes first is not known yet
         ) : (
           <p className="text-xl">{t("check-every-check-answered")}</p>
         )}
@@ -74,16 +74,16 @@ export function CheckStation() {
           </p>
         )}
         {actions.grade.isError && <Notice error={actions.grade.error} />}
-        <Seen seen={grades.data?.seen ?? []} onOpen={looks.open} />
+        <Seen seen={grades.data?.seen ?? []} onOpen={checks.open} />
       </section>
       <div className="flex flex-col gap-6">
-        <LooksToCome
-          looks={looks.left}
+        <ChecksToCome
+          checks={checks.left}
           current={current?.id}
           gains={gains}
-          order={looks.order}
-          onOrder={looks.reorder}
-          onOpen={looks.open}
+          order={checks.order}
+          onOrder={checks.reorder}
+          onOpen={checks.open}
         />
         <Body />
         <Recorded graded={graded} />
@@ -91,7 +91,7 @@ export function CheckStation() {
       </div>
       {measuring && stills.data && (
         <StillSheet
-          look={measuring}
+          checkId={measuring}
           result={stills.data}
           onClose={() => measure(null)}
           onTake={(value) => {

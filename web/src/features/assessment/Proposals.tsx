@@ -10,13 +10,13 @@ type Graded = { proposals: Schemas["Proposal"][]; graded: Record<string, string>
 /** Proposals of several swings: one press accepts all clear ones, others one by one. */
 export function Proposed({ proposals, graded, source }: Graded) {
   const actions = useActions();
-  const clear = proposals.filter((p) => !p.close && !(p.look in graded));
+  const clear = proposals.filter((p) => !p.close && !(p.check in graded));
   return (
     <>
       {clear.length > 0 && (
         <Button
           className="mt-2"
-          onClick={() => actions.grade.mutate({ ...Object.fromEntries(clear.map((p) => [p.look, p.grade])), source })}
+          onClick={() => actions.grade.mutate({ ...Object.fromEntries(clear.map((p) => [p.check, p.grade])), source })}
         >
           {t("check-accept-2", {
             what: clear.length === 1 ? t("check-clear-answer") : t("check-clear-answers", { n: clear.length }),
@@ -26,7 +26,7 @@ export function Proposed({ proposals, graded, source }: Graded) {
       <Proposals
         proposals={proposals}
         graded={graded}
-        onTake={(look, grade) => actions.grade.mutate({ [look]: grade, source })}
+        onTake={(check, grade) => actions.grade.mutate({ [check]: grade, source })}
       />
     </>
   );
@@ -35,7 +35,7 @@ export function Proposed({ proposals, graded, source }: Graded) {
 type ProposalsProps = {
   proposals: Schemas["Proposal"][];
   graded: Record<string, string>;
-  onTake: (look: string, grade: string) => void;
+  onTake: (check: string, grade: string) => void;
 };
 
 /** Proposed answers with value and certainty; the coach accepts or ignores them. */
@@ -46,13 +46,13 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
       <caption className="sr-only">{t("check-answers-proposed-recordings")}</caption>
       <tbody>
         {proposals.map((p) => {
-          const check = checks.find((c) => c.id === p.look);
+          const check = checks.find((c) => c.id === p.check);
           const [first] = p.readings;
-          const same = graded[p.look] === p.grade;
+          const same = graded[p.check] === p.grade;
           return (
-            <tr key={p.look} className="border-b border-rule">
+            <tr key={p.check} className="border-b border-rule">
               <th scope="row" className="py-1 pr-2 font-normal">
-                {check?.label ?? p.look}
+                {check?.label ?? p.check}
                 {first && (
                   <span className="block text-sm text-soft">
                     {t("check-value-axis-moment", {
@@ -73,11 +73,11 @@ export function Proposals({ proposals, graded, onTake }: ProposalsProps) {
               <td className="text-right">
                 <Button
                   disabled={same}
-                  onClick={() => onTake(p.look, p.grade)}
+                  onClick={() => onTake(p.check, p.grade)}
                   aria-label={t("check-for", {
                     act: same ? t("check-accepted") : t("check-accept"),
                     grade: word(p.grade),
-                    look: check?.label ?? p.look,
+                    check: check?.label ?? p.check,
                   })}
                 >
                   {same ? t("check-accepted") : t("check-accept")}

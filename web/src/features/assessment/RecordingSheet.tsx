@@ -56,8 +56,8 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
             <Proposals
               proposals={swing.proposals}
               graded={grades.data?.grades ?? {}}
-              onTake={(look, grade) =>
-                actions.grade.mutate({ [look]: grade, source: swing.view ? "camera" : "recording" })
+              onTake={(check, grade) =>
+                actions.grade.mutate({ [check]: grade, source: swing.view ? "camera" : "recording" })
               }
             />
             {swing.notes.map((note) => (

@@ -2,7 +2,7 @@ import type { Schemas } from "../../api/client";
 import { useKnowledge } from "../../api/queries";
 import { t, word } from "../../shared/format/language";
 import { KeyCap } from "../../shared/ui/Button";
-import { LOOK_KEYS } from "./useGradeKeys";
+import { CHECK_KEYS } from "./useGradeKeys";
 
 const RESTS_ON: Record<string, string> = {
   still: "check-measured-still",
@@ -12,21 +12,21 @@ const RESTS_ON: Record<string, string> = {
 
 /** All answers so far, each coach's separately. */
 export function Seen({ seen, onOpen }: { seen: Schemas["SeenOut"][]; onOpen: (id: string) => void }) {
-  const checks = useKnowledge().checks;
+  const known = useKnowledge().checks;
   if (seen.length === 0) {
     return (
       <p className="mt-4 text-soft">
-        <KeyCap>1</KeyCap> {t("check-always-ok-next-digits-other")} <KeyCap>{LOOK_KEYS.next}</KeyCap> {t("check-and")}{" "}
-        <KeyCap>{LOOK_KEYS.before}</KeyCap> {t("check-move-through-checks-what-did")}
+        <KeyCap>1</KeyCap> {t("check-always-ok-next-digits-other")} <KeyCap>{CHECK_KEYS.next}</KeyCap> {t("check-and")}{" "}
+        <KeyCap>{CHECK_KEYS.before}</KeyCap> {t("check-move-through-checks-what-did")}
       </p>
     );
   }
-  const looks = checks.filter((c) => seen.some((s) => s.check === c.id));
+  const checks = known.filter((c) => seen.some((s) => s.check === c.id));
   return (
     <table className="mt-4 w-full text-left">
       <caption className="mb-1 text-left font-semibold">{t("check-answered-so-far")}</caption>
       <tbody>
-        {looks.map((check) => (
+        {checks.map((check) => (
           <tr key={check.id} className="border-b border-rule align-top">
             <th scope="row" className="py-1 pr-3 font-normal">
               {check.label}

@@ -9,31 +9,31 @@ import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
 import { useActions, useDesk } from "../lesson/LessonContext";
-import { VIEW_WORDS } from "./looks";
+import { VIEW_WORDS } from "./checks";
 import { PictureIn } from "./PictureIn";
 import { StillCanvas } from "./StillCanvas";
 import { type Guide, nextStep, type Place, type Step, type Still } from "./stills";
 
-type Props = { look: string; result: Schemas["StillsOut"]; onClose: () => void; onTake: (grade: string) => void };
+type Props = { checkId: string; result: Schemas["StillsOut"]; onClose: () => void; onTake: (grade: string) => void };
 
 /** Measure a check on pictures: one landmark after the other, then the value with its error and a proposed answer. */
-export function StillSheet({ look, result, onClose, onTake }: Props) {
+export function StillSheet({ checkId, result, onClose, onTake }: Props) {
   const { lesson } = useDesk();
   const actions = useActions();
   const cache = useQueryClient();
-  const check = useKnowledge().checks.find((c) => c.id === look);
+  const check = useKnowledge().checks.find((c) => c.id === checkId);
   const [from, setFrom] = useState<Place | null>(null);
   const [length, setLength] = useState("95");
-  const guide = result.guides.find((g) => g.look === look) as Guide;
-  const still = result.stills.findLast((s) => s.look === look);
+  const guide = result.guides.find((g) => g.check === checkId) as Guide;
+  const still = result.stills.findLast((s) => s.check === checkId);
   const address = guide.since_address
-    ? result.stills.findLast((s) => s.look === "" && s.view === guide.view)
+    ? result.stills.findLast((s) => s.check === "" && s.view === guide.view)
     : undefined;
   const step = nextStep(guide, still, address);
   const send = useMutation({
     mutationFn: ({ file, which }: { file: File; which: string }) =>
       upload<Still>(
-        `/api/v1/lessons/${lesson.id}/stills?look=${which === "address" ? "" : look}&view=${guide.view}`,
+        `/api/v1/lessons/${lesson.id}/stills?check=${which === "address" ? "" : checkId}&view=${guide.view}`,
         file,
       ),
     onSuccess: () => cache.invalidateQueries({ queryKey: ["lesson", lesson.id] }),
@@ -56,7 +56,7 @@ export function StillSheet({ look, result, onClose, onTake }: Props) {
   }
   return (
     <Sheet
-      title={t("check-measure", { label: check?.label ?? look })}
+      title={t("check-measure", { label: check?.label ?? checkId })}
       result={t("check-seen", { label: guide.label, view: t(VIEW_WORDS[guide.view] ?? "") })}
       open
       wide

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 
 import { type Guide, inside, movedBy, nextStep, placeOf, type Still } from "./stills";
 
-const guide = { look: "seat-line", points: ["seat"], since_address: true, needs_length: true } as unknown as Guide;
+const guide = { check: "seat-line", points: ["seat"], since_address: true, needs_length: true } as unknown as Guide;
 const still = (points: Record<string, number[]> = {}, scale: unknown = null) =>
   ({ points, scale, width: 800, height: 600 }) as unknown as Still;
 const scale = { a: [0, 0], b: [0, 300], length_cm: 100 };
@@ -10,11 +10,15 @@ const scale = { a: [0, 0], b: [0, 300], length_cm: 100 };
 describe("guided order", () => {
   it("asks for the address picture first, then the check's", () => {
     expect(nextStep(guide, undefined, undefined)).toEqual({ do: "add", which: "address" });
-    expect(nextStep(guide, undefined, still())).toEqual({ do: "add", which: "look" });
+    expect(nextStep(guide, undefined, still())).toEqual({ do: "add", which: "check" });
   });
   it("asks for landmarks at address, then at the check, then for the length", () => {
     expect(nextStep(guide, still(), still())).toEqual({ do: "click", which: "address", landmark: "seat" });
-    expect(nextStep(guide, still(), still({ seat: [1, 1] }))).toEqual({ do: "click", which: "look", landmark: "seat" });
+    expect(nextStep(guide, still(), still({ seat: [1, 1] }))).toEqual({
+      do: "click",
+      which: "check",
+      landmark: "seat",
+    });
     expect(nextStep(guide, still({ seat: [1, 1] }), still({ seat: [1, 1] }))).toEqual({
       do: "scale",
       which: "address",

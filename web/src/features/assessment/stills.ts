@@ -6,23 +6,23 @@ export type Guide = Schemas["GuideOut"];
 export type Place = [number, number];
 
 export type Step =
-  | { do: "add"; which: "address" | "look" }
-  | { do: "click"; which: "address" | "look"; landmark: string }
-  | { do: "scale"; which: "address" | "look" }
+  | { do: "add"; which: "address" | "check" }
+  | { do: "click"; which: "address" | "check"; landmark: string }
+  | { do: "scale"; which: "address" | "check" }
   | { do: "done" };
 
 /** Return the next step: pictures first, then landmarks on each, then the known length once. */
 export function nextStep(guide: Guide, still: Still | undefined, address: Still | undefined): Step {
   if (guide.since_address && !address) return { do: "add", which: "address" };
-  if (!still) return { do: "add", which: "look" };
+  if (!still) return { do: "add", which: "check" };
   if (guide.since_address && address) {
     const open = guide.points.find((p) => !(p in address.points));
     if (open) return { do: "click", which: "address", landmark: open };
   }
   const open = guide.points.find((p) => !(p in still.points));
-  if (open) return { do: "click", which: "look", landmark: open };
+  if (open) return { do: "click", which: "check", landmark: open };
   if (guide.needs_length && !still.scale && !address?.scale)
-    return { do: "scale", which: guide.since_address ? "address" : "look" };
+    return { do: "scale", which: guide.since_address ? "address" : "check" };
   return { do: "done" };
 }
 

@@ -3,7 +3,7 @@ import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
 
 export const NOT_SEEN = "not-seen";
 /** Keys of this station besides digits: next and previous check. */
-export const LOOK_KEYS = { next: ".", before: "," };
+export const CHECK_KEYS = { next: ".", before: "," };
 
 type Deeds = { grade: (check: Check, value: string) => void; walk: (steps: number) => void };
 
@@ -11,9 +11,9 @@ type Deeds = { grade: (check: Check, value: string) => void; walk: (steps: numbe
 export function useGradeKeys(current: Check | undefined, { grade, walk }: Deeds) {
   useWindowKeys((event) => {
     if (event.altKey || event.ctrlKey || event.metaKey || typing(event.target) || inDialog()) return;
-    if (event.key === LOOK_KEYS.next || event.key === LOOK_KEYS.before) {
+    if (event.key === CHECK_KEYS.next || event.key === CHECK_KEYS.before) {
       event.preventDefault();
-      walk(event.key === LOOK_KEYS.next ? 1 : -1);
+      walk(event.key === CHECK_KEYS.next ? 1 : -1);
       return;
     }
     if (!current || !/^\d$/.test(event.key)) return;

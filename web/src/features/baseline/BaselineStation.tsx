@@ -21,7 +21,7 @@ import { Earlier } from "./Earlier";
 import { ReadingTable } from "./ReadingTable";
 import { SetupNotes } from "./SetupNotes";
 import { Tray } from "./Tray";
-import { WarmUpLooks } from "./WarmUpLooks";
+import { WarmUpChecks } from "./WarmUpChecks";
 import { WhatIf } from "./WhatIf";
 
 const WARM_UP_BALLS = 8;
@@ -40,7 +40,7 @@ export function BaselineStation() {
   const { shots } = useBalls();
   const { selection } = useChosen();
   const actions = useActions();
-  const [view, look] = useState("pictures");
+  const [view, check] = useState("pictures");
   const covered = new Set(shots.filter((s) => s.covered).map((s) => s.id));
   const open = [...selection.ids].filter((id) => !covered.has(id));
   const balls = open.sort((a, b) => a - b).join(",");
@@ -136,7 +136,7 @@ export function BaselineStation() {
         {!only && (
           <>
             <Tray />
-            {read.balls < WARM_UP_BALLS && <WarmUpLooks />}
+            {read.balls < WARM_UP_BALLS && <WarmUpChecks />}
             <SetupNotes />
             <Conditions />
             <Earlier />
@@ -158,7 +158,7 @@ export function BaselineStation() {
       </section>
       {read.balls > 0 && (
         <section aria-label={t("baseline-pattern-detail")} className="flex flex-col gap-4">
-          <Tabs label={t("baseline-views-pattern")} tabs={VIEWS} value={view} onChange={look} />
+          <Tabs label={t("baseline-views-pattern")} tabs={VIEWS} value={view} onChange={check} />
           {view === "pictures" && <BaselineCharts />}
           {view === "what-if" && <WhatIf key={only?.id ?? 0} shot={only?.covered ? undefined : only} />}
           {view === "table" && <ReadingTable reading={read} />}

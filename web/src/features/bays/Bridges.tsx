@@ -8,7 +8,7 @@ import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { SourceSheet } from "../files/SourceSheet";
 
-const LOOK = 3000;
+const REFRESH = 3000;
 const PROGRAM = "/static/instavis-bridge.pyz";
 const CLOCK_OFF = 2; // s that nobody needs to hear of
 
@@ -16,8 +16,8 @@ const CLOCK_OFF = 2; // s that nobody needs to hear of
 export function Bridges({ bay, name, head }: { bay: number; name: string; head: boolean }) {
   const clock = useClock();
   const cache = useQueryClient();
-  const bridges = useQuery({ ...queries.bridges(bay), refetchInterval: LOOK });
-  const sources = useQuery({ ...queries.sources(bay), refetchInterval: LOOK });
+  const bridges = useQuery({ ...queries.bridges(bay), refetchInterval: REFRESH });
+  const sources = useQuery({ ...queries.sources(bay), refetchInterval: REFRESH });
   const [open, setOpen] = useState<number | null>(null);
   const offer = useMutation({
     mutationFn: () => ask(client.POST("/api/v1/bays/{bay_id}/bridges", { params: { path: { bay_id: bay } } })),

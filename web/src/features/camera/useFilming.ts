@@ -6,8 +6,8 @@ import { Ring } from "./ring";
 
 export type CameraState = Schemas["CameraView"];
 
-const EVERY = 700; // ms between two looks
-const OVERSLEPT = 5_000; // ms without a look: the phone slept
+const EVERY = 700; // ms between two polls
+const OVERSLEPT = 5_000; // ms without a poll: the phone slept
 
 type State = { result?: CameraState; filming: boolean; waiting: number; sent: number; problem: string; line: boolean };
 
@@ -29,7 +29,7 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
       change({ ...stand, problem });
     });
     let newest: string | undefined;
-    let looked = performance.now();
+    let polled = performance.now();
     let stopped = false;
     let timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -46,9 +46,9 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
       }
     }
 
-    async function look() {
-      const slept = performance.now() - looked > OVERSLEPT;
-      looked = performance.now();
+    async function poll() {
+      const slept = performance.now() - polled > OVERSLEPT;
+      polled = performance.now();
       if (slept) problem = t("camera-phone-went-sleep-so-balls");
       try {
         const body = { filming: ring.filming, waiting, problem };
@@ -65,10 +65,10 @@ export function useFilming(token: string, stream: MediaStream | undefined, onEnd
         if (error instanceof Problems && error.status === 401) return ended.current();
         change({ line: false });
       }
-      if (!stopped) timer = setTimeout(look, EVERY);
+      if (!stopped) timer = setTimeout(poll, EVERY);
     }
 
-    void look();
+    void poll();
     return () => {
       stopped = true;
       clearTimeout(timer);

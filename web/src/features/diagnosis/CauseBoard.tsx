@@ -64,10 +64,10 @@ export function CauseBoard({
         </ol>
         <Ribbons ribbons={board.right} opened={opened} />
         <ul className="flex flex-col">
-          {board.looks.map((look) => (
-            <li key={look.id} className="flex flex-col justify-center pl-1.5 leading-tight" style={tall(ROW.look)}>
-              <span className="font-medium">{look.label}</span>
-              <span className="text-sm text-soft">{worthOf(look.gain_bits, board.looks[0]?.gain_bits ?? 0)}</span>
+          {board.checks.map((check) => (
+            <li key={check.id} className="flex flex-col justify-center pl-1.5 leading-tight" style={tall(ROW.check)}>
+              <span className="font-medium">{check.label}</span>
+              <span className="text-sm text-soft">{worthOf(check.gain_bits, board.checks[0]?.gain_bits ?? 0)}</span>
             </li>
           ))}
         </ul>

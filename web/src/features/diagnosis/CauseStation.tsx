@@ -13,12 +13,12 @@ import { useDesk } from "../lesson/LessonContext";
 import { CauseBoard } from "./CauseBoard";
 import { type CauseRow, FaultOpened } from "./FaultOpened";
 import { History } from "./History";
-import { LookAtMapping } from "./LookAtMapping";
+import { OpenMapping } from "./OpenMapping";
 import { Rivals } from "./Rivals";
 
 const CLEAR = 0.7;
 const WORTH_A_WORD = 0.15;
-const WORTH_A_LOOK = 0.08;
+const WORTH_CHECKING = 0.08;
 
 const CLOSER = [
   { id: "one", label: "cause-fault" },
@@ -70,7 +70,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
             {note}
           </p>
         ))}
-        {ranking.signs_in_doubt && <LookAtMapping />}
+        {ranking.signs_in_doubt && <OpenMapping />}
         {ranking.unexplained > 0.3 && (
           <p className="text-plum">
             {t("cause-these-causes-leave-pattern-unexplained", {
@@ -79,7 +79,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
           </p>
         )}
       </div>
-      {best && best.gain_bits >= WORTH_A_LOOK && (
+      {best && best.gain_bits >= WORTH_CHECKING && (
         <Callout tone="moss" className="max-w-md">
           <Link
             to={`/lessons/${lesson.id}/check`}
@@ -92,7 +92,7 @@ function Verdict({ ranking }: { ranking: Ranking }) {
           {change && leader && leader.probability >= WORTH_A_WORD && (
             <span className="block text-soft">
               {t("cause-if-takes-lead", {
-                look: inside(knowledge.checks.find((c) => c.id === change.check)?.label ?? ""),
+                check: inside(knowledge.checks.find((c) => c.id === change.check)?.label ?? ""),
                 grade: word(change.grade),
                 leader: inside(label(change.leader)),
               })}

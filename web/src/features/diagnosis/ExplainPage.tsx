@@ -62,7 +62,7 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
   const ball = useQuery({ ...queries.faultBall(lessonId, why.fault ?? "", why.variant ?? ""), enabled: why.named });
   const sign = ball.data?.shown_by[0];
   const drawn = useQuery({ ...queries.figure(sign?.[0] ?? "", hand), enabled: Boolean(sign), retry: false });
-  const look = checks.find((c) => c.id === sign?.[0]);
+  const check = checks.find((c) => c.id === sign?.[0]);
   return (
     <>
       <h2 className="text-xl font-bold">{t("cause-most-likely-cause")}</h2>
@@ -82,7 +82,7 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
                       </figcaption>
                     ))}
                 </div>
-                <p className="text-center text-sm text-soft">{look?.question}</p>
+                <p className="text-center text-sm text-soft">{check?.question}</p>
               </figure>
             )}
             {ball.data && (
@@ -100,10 +100,10 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
           </ul>
         </>
       )}
-      {why.next_look && (
+      {why.next_check && (
         <>
           <h2 className="mt-4 text-xl font-bold">{t("cause-what-we-check-next")}</h2>
-          <p>{why.next_look}</p>
+          <p>{why.next_check}</p>
         </>
       )}
     </>

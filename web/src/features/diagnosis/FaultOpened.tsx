@@ -50,7 +50,7 @@ export function FaultOpened({ row, ranking }: { row: CauseRow; ranking: Ranking 
   );
 }
 
-/** What numbers and checks say separately and together; a cause with only one kind deserves another look. */
+/** What numbers and checks say separately and together; a cause with only one kind deserves a second look. */
 function Alone({ row }: { row: CauseRow }) {
   const parts: [string, number | null | undefined][] = [
     [t("cause-numbers-only"), row.numbers_alone],
@@ -109,11 +109,11 @@ function WhatItDoes({ row }: { row: CauseRow }) {
   const figures = drawn.data?.grades.filter((g) => g.sound || g.grade === sign?.[1]);
   const refuting = result.data.refuted_by
     .slice(0, 3)
-    .map(([look, grade]) => `${lookLabel(look)} ${quoted(word(grade))}`);
+    .map(([check, grade]) => `${checkLabel(check)} ${quoted(word(grade))}`);
 
-  function lookLabel(id: string): string {
-    const look = knowledge.checks.find((c) => c.id === id);
-    return look ? inside(look.label) : word(id);
+  function checkLabel(id: string): string {
+    const check = knowledge.checks.find((c) => c.id === id);
+    return check ? inside(check.label) : word(id);
   }
   return (
     <div>

@@ -14,12 +14,12 @@ export function History() {
   if (!result.data) return <p className="text-soft">{t("cause-recalculating-history")}</p>;
   if (result.data.length < 2) return <p className="text-soft">{t("cause-no-check-answered-yet-leader")}</p>;
   const label = (id: string) => causes.find((c) => c.id === id)?.label.split(",")[0] ?? id;
-  const look = (id: string) => checks.find((c) => c.id === id)?.label ?? id;
+  const check = (id: string) => checks.find((c) => c.id === id)?.label ?? id;
   return (
     <ol className="divide-y divide-rule border-y border-rule">
       {result.data.map((step, i) => (
         <li key={i} className="grid grid-cols-[minmax(0,5fr)_minmax(0,4fr)_7rem] items-center gap-4 py-1.5">
-          <span>{stepSentence(step, i, look)}</span>
+          <span>{stepSentence(step, i, check)}</span>
           <span>
             <span
               className={

@@ -2,19 +2,19 @@ import { useState } from "react";
 import { type Ranking, useKnowledge } from "../../api/queries";
 import { inside, t } from "../../shared/format/language";
 import { Select } from "../../shared/ui/Select";
-import { tellingApart } from "./board";
+import { separating } from "./board";
 import { FaultOpened } from "./FaultOpened";
 
 /** Two causes side by side, and the checks that separate them. */
 export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string | undefined }) {
-  const checks = useKnowledge().checks;
+  const known = useKnowledge().checks;
   const rows = [...ranking.faults, ...ranking.partners];
   const first = rows.find((r) => r.id === opened) ?? ranking.faults[0];
   const [chosen, choose] = useState<string | null>(null);
   const second =
     rows.find((r) => r.id === chosen && r.id !== first?.id) ?? ranking.faults.find((r) => r.id !== first?.id);
   if (!first || !second) return null;
-  const looks = tellingApart(checks, ranking, first.id, second.id);
+  const checks = separating(known, ranking, first.id, second.id);
   return (
     <div className="flex flex-col gap-4">
       <div className="flex flex-wrap items-end gap-4">
@@ -25,10 +25,10 @@ export function Rivals({ ranking, opened }: { ranking: Ranking; opened: string |
           onChange={choose}
         />
         <p className="pb-2">
-          {looks.length > 0 ? (
+          {checks.length > 0 ? (
             <>
               <span className="font-semibold">{t("cause-checks-separate-them")}</span>{" "}
-              {looks.map((c) => inside(c.label)).join(", ")}.
+              {checks.map((c) => inside(c.label)).join(", ")}.
             </>
           ) : (
             t("cause-no-open-check-separates-these")

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { Check, Ranking } from "../../api/queries";
-import { ribbonsOf, stepSentence, tellingApart } from "./board";
+import { ribbonsOf, separating, stepSentence } from "./board";
 
 const fault = (id: string, evidence: [string, number][]) => ({
   id,
@@ -18,11 +18,11 @@ const ranking = {
     fault("two", [["path", 0.5]]),
   ],
   next_checks: [
-    { id: "look", gain_bits: 0.3 },
+    { id: "check", gain_bits: 0.3 },
     { id: "idle", gain_bits: 0 },
   ],
 } as unknown as Ranking;
-const checks = [{ id: "look", speaks: { bad: { one: 2 } } }] as unknown as Check[];
+const checks = [{ id: "check", speaks: { bad: { one: 2 } } }] as unknown as Check[];
 
 describe("the cause board", () => {
   const board = ribbonsOf(ranking, checks);
@@ -34,39 +34,39 @@ describe("the cause board", () => {
   });
 
   it("links checks only to their faults and leaves out others", () => {
-    expect(board.looks.map((l) => l.id)).toEqual(["look"]);
+    expect(board.checks.map((l) => l.id)).toEqual(["check"]);
     expect(board.right.map((r) => r.fault)).toEqual(["one"]);
   });
 });
 
 describe("checks that separate two causes", () => {
-  const look = (id: string, speaks: Record<string, Record<string, number>>) => ({ id, speaks }) as unknown as Check;
+  const check = (id: string, speaks: Record<string, Record<string, number>>) => ({ id, speaks }) as unknown as Check;
   const checks = [
-    look("both", { bad: { one: 2, other: 2 } }),
-    look("for-one", { bad: { one: 2 } }),
-    look("neither", { bad: { third: 2 } }),
-    look("against", { good: { other: -2 } }),
+    check("both", { bad: { one: 2, other: 2 } }),
+    check("for-one", { bad: { one: 2 } }),
+    check("neither", { bad: { third: 2 } }),
+    check("against", { good: { other: -2 } }),
   ];
   const ranking = {
     next_checks: ["neither", "against", "both", "for-one"].map((id) => ({ id })),
   } as unknown as Ranking;
   it("differ for the two causes, most useful first", () => {
-    expect(tellingApart(checks, ranking, "one", "other").map((c) => c.id)).toEqual(["against", "for-one"]);
+    expect(separating(checks, ranking, "one", "other").map((c) => c.id)).toEqual(["against", "for-one"]);
   });
   it("leave out answered checks", () => {
     const less = { next_checks: [{ id: "for-one" }] } as unknown as Ranking;
-    expect(tellingApart(checks, less, "one", "other").map((c) => c.id)).toEqual(["for-one"]);
+    expect(separating(checks, less, "one", "other").map((c) => c.id)).toEqual(["for-one"]);
   });
 });
 
 describe("steps of the ranking's history", () => {
   it("are sentences", () => {
-    expect(stepSentence({ look: "", grade: "", coach: "" }, 0, (id) => id)).toBe(
+    expect(stepSentence({ check: "", grade: "", coach: "" }, 0, (id) => id)).toBe(
       "Before any check, from balls and words",
     );
-    expect(stepSentence({ look: "seat-line", grade: "leaves-early", coach: "x" }, 3, () => "Seat line")).toBe(
+    expect(stepSentence({ check: "seat-line", grade: "leaves-early", coach: "x" }, 3, () => "Seat line")).toBe(
       "After the third check, seat line: leaves early",
     );
-    expect(stepSentence({ look: "a", grade: "b", coach: "" }, 15, (id) => id)).toBe("After the 15th check, a: b");
+    expect(stepSentence({ check: "a", grade: "b", coach: "" }, 15, (id) => id)).toBe("After the 15th check, a: b");
   });
 });

@@ -2,9 +2,9 @@
 import type { Check, Ranking } from "../../api/queries";
 import { inside, t, word } from "../../shared/format/language";
 
-export const ROW = { count: 6, fault: 57, evidence: 38, look: 57 };
+export const ROW = { count: 6, fault: 57, evidence: 38, check: 57 };
 const MAX_EVIDENCE = 9;
-const MAX_LOOKS = 6;
+const MAX_CHECKS = 6;
 const WIDEST = 14;
 const MINIMUM = 0.15;
 
@@ -20,8 +20,8 @@ export type Ribbon = {
 
 type Gathered = { key: string; kind: string; text: string; weight: number };
 
-export function ribbonsOf(ranking: Ranking, checks: Check[]) {
-  const named = new Map(checks.map((c) => [c.id, c]));
+export function ribbonsOf(ranking: Ranking, known: Check[]) {
+  const named = new Map(known.map((c) => [c.id, c]));
   const faults = ranking.faults.slice(0, ROW.count);
   const evidence = gather(faults);
   const place = new Map(evidence.map((e, i) => [e.key, (i + 0.5) * ROW.evidence]));
@@ -36,22 +36,22 @@ export function ribbonsOf(ranking: Ranking, checks: Check[]) {
       ];
     }),
   );
-  const looks = ranking.next_checks.filter((c) => c.gain_bits > 0.01).slice(0, MAX_LOOKS);
-  const right: Ribbon[] = looks.flatMap((look, i) =>
+  const checks = ranking.next_checks.filter((c) => c.gain_bits > 0.01).slice(0, MAX_CHECKS);
+  const right: Ribbon[] = checks.flatMap((check, i) =>
     faults
-      .map((fault, f) => ({ fault, f, strength: strengthOf(named.get(look.id), fault.id) }))
+      .map((fault, f) => ({ fault, f, strength: strengthOf(named.get(check.id), fault.id) }))
       .filter(({ strength }) => strength > 0)
       .map(({ fault, f, strength }) => ({
-        key: `${fault.id}/${look.id}`,
+        key: `${fault.id}/${check.id}`,
         fault: fault.id,
         from: (f + 0.5) * ROW.fault,
-        to: (i + 0.5) * ROW.look,
-        width: Math.min(WIDEST, 1 + strength * 10 * look.gain_bits),
+        to: (i + 0.5) * ROW.check,
+        width: Math.min(WIDEST, 1 + strength * 10 * check.gain_bits),
         against: false,
         side: "right" as const,
       })),
   );
-  return { faults, evidence, left, looks, right };
+  return { faults, evidence, left, checks, right };
 }
 
 function keyOf(e: { kind: string; id: string }): string {
@@ -83,7 +83,7 @@ function gather(faults: Ranking["faults"]): Gathered[] {
 }
 
 /** Return open checks that separate two causes, the most useful first. */
-export function tellingApart(checks: Check[], ranking: Ranking, one: string, other: string): Check[] {
+export function separating(checks: Check[], ranking: Ranking, one: string, other: string): Check[] {
   const named = new Map(checks.map((c) => [c.id, c]));
   return ranking.next_checks
     .map((next) => named.get(next.id))
@@ -111,15 +111,15 @@ const ORDINALS = [
   "cause-twelfth",
 ];
 
-type Step = { look: string; grade: string; coach: string };
+type Step = { check: string; grade: string; coach: string };
 
 /** "After the third check, seat line: leaves early". */
 export function stepSentence(step: Step, place: number, label: (id: string) => string): string {
-  if (!step.look) return t("cause-before-any-check-balls-words");
+  if (!step.check) return t("cause-before-any-check-balls-words");
   const count = place in ORDINALS ? t(ORDINALS[place] ?? "") : t("cause-th", { place });
   return t("cause-after-check", {
     count,
-    label: inside(label(step.look)),
+    label: inside(label(step.check)),
     grade: word(step.grade),
   });
 }

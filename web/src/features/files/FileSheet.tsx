@@ -21,7 +21,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
   const [mapping, setMapping] = useState<Mapping>(draft.mapping);
   const [leaveOut, setLeaveOut] = useState(false);
   const [begun, setBegun] = useState(false);
-  const look = useMutation({
+  const refresh = useMutation({
     mutationFn: (body: Mapping) => ask(client.POST("/api/v1/drafts/{draft_id}/preview", { params, body })),
   });
   const store = useMutation({
@@ -30,11 +30,11 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
     onSuccess: () => setBegun(true),
   });
   const drop = useMutation({ mutationFn: () => ask(client.DELETE("/api/v1/drafts/{draft_id}", { params })) });
-  const preview = look.data ?? draft.preview;
+  const preview = refresh.data ?? draft.preview;
 
   function change(next: Mapping) {
     setMapping(next);
-    look.mutate(next);
+    refresh.mutate(next);
   }
   function leave() {
     drop.mutate();
@@ -72,14 +72,16 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
           mapping={mapping}
           preview={preview}
           hand={hand}
-          error={look.error}
+          error={refresh.error}
           onChange={change}
         />
         {store.isError && <Notice error={store.error} />}
         <div className="sticky -bottom-6 -mx-6 flex flex-wrap items-center gap-3 border-rule border-t bg-sheet px-6 py-3">
           <Button
             strong
-            disabled={preview.count === 0 || look.isPending || store.isPending || look.isError || (wrong && !leaveOut)}
+            disabled={
+              preview.count === 0 || refresh.isPending || store.isPending || refresh.isError || (wrong && !leaveOut)
+            }
             onClick={() => store.mutate()}
           >
             {t("import-store-balls", { n: preview.complete ? preview.count : t("common-all") })}

@@ -32,7 +32,7 @@ function Said({ shown, onClose }: { shown: Shown; onClose: () => void }) {
   const cache = useQueryClient();
   const params = { path: { source_id: shown.id } };
   const [mapping, setMapping] = useState<Mapping>(shown.mapping);
-  const look = useMutation({
+  const refresh = useMutation({
     mutationFn: (body: Mapping) => ask(client.POST("/api/v1/sources/{source_id}/preview", { params, body })),
   });
   const done = () => {
@@ -48,8 +48,8 @@ function Said({ shown, onClose }: { shown: Shown; onClose: () => void }) {
     mutationFn: () => ask(client.PUT("/api/v1/sources/{source_id}/left", { params, body: { left: true } })),
     onSuccess: done,
   });
-  const preview = look.data ?? shown.preview;
-  const busy = confirm.isPending || leave.isPending || look.isPending;
+  const preview = refresh.data ?? shown.preview;
+  const busy = confirm.isPending || leave.isPending || refresh.isPending;
   return (
     <div className="flex flex-col gap-4">
       <Columns
@@ -58,16 +58,16 @@ function Said({ shown, onClose }: { shown: Shown; onClose: () => void }) {
         mapping={mapping}
         preview={preview}
         hand={shown.hand}
-        error={look.error}
+        error={refresh.error}
         onChange={(next) => {
           setMapping(next);
-          look.mutate(next);
+          refresh.mutate(next);
         }}
       />
       {confirm.isError && <Notice error={confirm.error} />}
       {leave.isError && <Notice error={leave.error} />}
       <div className="sticky -bottom-6 -mx-6 flex flex-wrap items-center gap-3 border-rule border-t bg-sheet px-6 py-3">
-        <Button strong disabled={busy || look.isError || preview.count === 0} onClick={() => confirm.mutate()}>
+        <Button strong disabled={busy || refresh.isError || preview.count === 0} onClick={() => confirm.mutate()}>
           {shown.waiting > 0 ? t("import-confirm-add-rows", { n: shown.waiting }) : t("common-confirm")}
         </Button>
         <Button disabled={busy} onClick={() => leave.mutate()}>

@@ -112,7 +112,7 @@ function Shown(props: Props & Held & { films: Film[] }) {
             />
             <figcaption className="flex flex-wrap items-center justify-between gap-x-4 text-sm">
               <Select
-                look="bar"
+                variant="bar"
                 label={sides[i]?.label ?? ""}
                 value={String(film.id)}
                 options={(sides[i]?.choices ?? []).map((row) => ({ id: String(row.id), label: called(row) }))}

@@ -49,7 +49,7 @@ export function entriesOf(knowledge: Knowledge): Find[] {
           cause.happens,
         ),
       ),
-    ...knowledge.checks.map((look) => entry("check", t("search-check"), look.id, look.label, look.question)),
+    ...knowledge.checks.map((check) => entry("check", t("search-check"), check.id, check.label, check.question)),
     ...knowledge.drills.map((drill) => entry("drill", t("search-drill"), drill.id, drill.name, drill.cue)),
   ];
 }

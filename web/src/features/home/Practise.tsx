@@ -102,10 +102,10 @@ function Counting({ home, log, change }: Props) {
         <div className="h-2 bg-moss" style={{ width: `${Math.min(100, (100 * count) / wanted)}%` }} />
       </div>
       <div className="grid grid-cols-2 gap-3">
-        <Count look="border-moss bg-moss-ground text-moss" onClick={() => change((l) => tap(l, true, new Date()))}>
+        <Count variant="border-moss bg-moss-ground text-moss" onClick={() => change((l) => tap(l, true, new Date()))}>
           {t("student-page-felt")}
         </Count>
-        <Count look="border-ink bg-sheet" onClick={() => change((l) => tap(l, false, new Date()))}>
+        <Count variant="border-ink bg-sheet" onClick={() => change((l) => tap(l, false, new Date()))}>
           {t("student-page-did-not-feel")}
         </Count>
       </div>
@@ -128,12 +128,12 @@ function Counting({ home, log, change }: Props) {
 }
 
 /** Large enough for a thumb without looking. */
-function Count({ look, onClick, children }: { look: string; onClick: () => void; children: string }) {
+function Count({ variant, onClick, children }: { variant: string; onClick: () => void; children: string }) {
   return (
     <button
       type="button"
       onClick={onClick}
-      className={`min-h-36 touch-manipulation rounded-sm border-2 text-2xl font-bold active:opacity-70 ${look}`}
+      className={`min-h-36 touch-manipulation rounded-sm border-2 text-2xl font-bold active:opacity-70 ${variant}`}
     >
       {children}
     </button>

@@ -98,7 +98,7 @@ export function BallTape({ result, onHelp }: { result: string; onHelp: () => voi
         </p>
         <div className="-my-2 flex items-center justify-between gap-1">
           <Select
-            look="bar"
+            variant="bar"
             name={t("lesson-filter-balls")}
             letsGo
             className={`min-w-0 text-xs ${filter === "all" ? "" : "text-clay"}`}
@@ -160,13 +160,13 @@ function useSight(strip: React.RefObject<HTMLDivElement | null>) {
   useLayoutEffect(() => {
     const view = strip.current;
     if (!view) return;
-    const look = () => setSight({ from: view.scrollLeft, width: view.clientWidth });
-    look();
-    view.addEventListener("scroll", look, { passive: true });
-    const watch = new ResizeObserver(look);
+    const measure = () => setSight({ from: view.scrollLeft, width: view.clientWidth });
+    measure();
+    view.addEventListener("scroll", measure, { passive: true });
+    const watch = new ResizeObserver(measure);
     watch.observe(view);
     return () => {
-      view.removeEventListener("scroll", look);
+      view.removeEventListener("scroll", measure);
       watch.disconnect();
     };
   }, [strip]);

@@ -55,7 +55,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
         </span>
       </span>
       <Select
-        look="bar"
+        variant="bar"
         label={t("common-club")}
         labelClass="max-lg:sr-only"
         className="max-lg:max-w-28"
@@ -67,7 +67,7 @@ export const LessonBar = memo(function LessonBar({ line }: { line: LineState }) 
       <Turns />
       <span className="ml-auto">
         <Select
-          look="bar"
+          variant="bar"
           label={t("lesson-bay")}
           labelClass="max-lg:sr-only"
           className="max-lg:max-w-28"

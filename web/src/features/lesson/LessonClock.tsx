@@ -42,7 +42,7 @@ export function LessonClock() {
           <span className="lg:hidden">{t("lesson-min", { elapsed })}</span>
         </span>
         <Select
-          look="bar"
+          variant="bar"
           name={t("lesson-length-lesson-minutes")}
           letsGo
           value={String(clock.minutes)}

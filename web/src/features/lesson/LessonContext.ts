@@ -38,7 +38,7 @@ export type Chosen = {
 };
 
 /** The check on screen, for the golfer of a practice lesson. */
-export type Watch = (look: string | null) => void;
+export type Watch = (check: string | null) => void;
 
 export type Actions = ReturnType<typeof useLessonActions>;
 

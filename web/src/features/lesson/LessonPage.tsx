@@ -175,7 +175,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
                 </WatchContext.Provider>
               </main>
               {lesson.training && (
-                <MadeUpGolfer lesson={lesson} station={station.id} look={watched} ball={target?.number} />
+                <MadeUpGolfer lesson={lesson} station={station.id} check={watched} ball={target?.number} />
               )}
             </div>
             <SelectionBar />

@@ -17,10 +17,10 @@ type Graded = Schemas["PractisedOut"] & { seconds: number };
 
 /** Ten made-up swings of a check at full speed, each answered and resolved. */
 export function EyePage() {
-  const looks = useKnowledge().checks;
-  const [look, choose] = useState(looks[0]?.id ?? "");
+  const checks = useKnowledge().checks;
+  const [checkId, choose] = useState(checks[0]?.id ?? "");
   const [seed, begin] = useState<number | null>(null);
-  const check = looks.find((c) => c.id === look);
+  const check = checks.find((c) => c.id === checkId);
   return (
     <main className="mx-auto w-full max-w-5xl px-6 py-5">
       <h1 className="text-2xl font-bold">{t("common-eye-practice")}</h1>
@@ -28,8 +28,8 @@ export function EyePage() {
       <div className="mb-4 flex flex-wrap items-end gap-4">
         <Select
           label={t("common-check")}
-          value={look}
-          options={looks.map((c) => ({ id: c.id, label: c.label }))}
+          value={checkId}
+          options={checks.map((c) => ({ id: c.id, label: c.label }))}
           onChange={(id) => {
             choose(id);
             begin(null);
@@ -45,7 +45,7 @@ export function EyePage() {
           {seed === null ? t("common-begin") : t("account-ten-more")}
         </Button>
       </div>
-      {check && seed !== null && <Series key={`${look} ${seed}`} check={check} seed={seed} />}
+      {check && seed !== null && <Series key={`${checkId} ${seed}`} check={check} seed={seed} />}
     </main>
   );
 }
@@ -61,7 +61,7 @@ function Series({ check, seed }: { check: Check; seed: number }) {
   const tell = useMutation({
     mutationFn: async (grade: string) => {
       const seconds = Math.min(600, (performance.now() - begun.current) / 1000);
-      const body = { look: check.id, seed, number, grade, seconds };
+      const body = { check: check.id, seed, number, grade, seconds };
       return { ...(await ask(client.POST("/api/v1/eye/practice", { body }))), seconds };
     },
     onSuccess: (result) => {
@@ -118,7 +118,7 @@ function Series({ check, seed }: { check: Check; seed: number }) {
           {t("common-replay")}
         </Button>
         {tell.isError && <Notice error={tell.error} />}
-        <div aria-live="polite">{answer && <CameraState look={check.id} answer={answer} />}</div>
+        <div aria-live="polite">{answer && <CameraState check={check.id} answer={answer} />}</div>
         {answer && !over && (
           <Button autoFocus strong keyName="Enter" onClick={next}>
             {t("account-next-swing")}
@@ -131,8 +131,8 @@ function Series({ check, seed }: { check: Check; seed: number }) {
 }
 
 /** What was in the swing, with its picture. */
-function CameraState({ look, answer }: { look: string; answer: Graded }) {
-  const figure = useQuery(queries.figure(look, "right", ""));
+function CameraState({ check, answer }: { check: string; answer: Graded }) {
+  const figure = useQuery(queries.figure(check, "right", ""));
   const right = answer.grade === answer.true_grade;
   const picture = figure.data?.grades.find((g) => g.grade === answer.true_grade);
   return (

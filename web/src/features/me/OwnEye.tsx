@@ -31,7 +31,7 @@ export function OwnEye() {
           </thead>
           <tbody className="divide-y divide-rule border-y border-rule">
             {eye.data.map((row) => (
-              <Row key={row.look} row={row} />
+              <Row key={row.check} row={row} />
             ))}
           </tbody>
         </table>

@@ -53,7 +53,7 @@ export function GateRuler({ label, unit, values, predicted, low, high, step, onC
       </svg>
       <div className="absolute flex" style={{ left: SIDE, right: SIDE, ...POSTS }}>
         <Slider
-          look="posts"
+          variant="posts"
           min={first}
           max={last}
           step={step}

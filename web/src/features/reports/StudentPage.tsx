@@ -171,10 +171,10 @@ function Fates({ history }: { history: History }) {
               </th>
               {history.lessons.map((lesson) => {
                 const fate = fateOf(lesson, fault);
-                const look =
+                const variant =
                   fate?.code === "proven" ? "text-moss font-semibold" : fate?.code === "refuted" ? "text-plum" : "";
                 return (
-                  <td key={lesson.id} className={`py-1.5 pr-4 ${look}`}>
+                  <td key={lesson.id} className={`py-1.5 pr-4 ${variant}`}>
                     {fate && (
                       <>
                         <span aria-hidden="true">{FATES[fate.code]}</span> {fate.word}

@@ -84,8 +84,8 @@ export function TimePicture({ history, metric }: { history: History; metric: Met
       })}
       {stops.map(({ lesson, x: at, baseline, exit }, i) => (
         <g key={lesson.id}>
-          {baseline && <Place x={x(at)} y={y} span={baseline} look="stroke-slate" fill="fill-slate" />}
-          {exit && <Place x={x(at) + APART} y={y} span={exit} look="stroke-moss" fill="fill-moss" square />}
+          {baseline && <Place x={x(at)} y={y} span={baseline} variant="stroke-slate" fill="fill-slate" />}
+          {exit && <Place x={x(at) + APART} y={y} span={exit} variant="stroke-moss" fill="fill-moss" square />}
           <text x={x(at) + 8} y={floor + 34} textAnchor="middle" className="fill-ink text-[14px] font-semibold">
             {dayWords(lesson.day)}
           </text>
@@ -125,22 +125,22 @@ const RETENTION: Record<string, string> = {
   open: "reports-not-clear-yet",
 };
 
-type PlaceProps = { x: number; y: (v: number) => number; span: Span; look: string; fill: string; square?: boolean };
+type PlaceProps = { x: number; y: (v: number) => number; span: Span; variant: string; fill: string; square?: boolean };
 
 /** Median, interval (thick) and spread (thin); hollow if most balls were inferred. */
-function Place({ x, y, span, look, fill, square = false }: PlaceProps) {
-  const mark = span.inferred ? `fill-sheet ${look}` : fill;
+function Place({ x, y, span, variant, fill, square = false }: PlaceProps) {
+  const mark = span.inferred ? `fill-sheet ${variant}` : fill;
   return (
     <g>
       {span.spread !== null && (
         <path
           d={`M${x} ${y(span.centre - span.spread)}V${y(span.centre + span.spread)}`}
-          className={look}
+          className={variant}
           strokeWidth="1.2"
         />
       )}
       {span.low !== null && span.high !== null && (
-        <path d={`M${x} ${y(span.low)}V${y(span.high)}`} className={look} strokeWidth="5" opacity="0.55" />
+        <path d={`M${x} ${y(span.low)}V${y(span.high)}`} className={variant} strokeWidth="5" opacity="0.55" />
       )}
       {square ? (
         <rect x={x - 6} y={y(span.centre) - 6} width="12" height="12" className={mark} strokeWidth="2" />

@@ -21,7 +21,7 @@ export function Zone() {
   return (
     <div className="mb-3 flex flex-wrap items-center gap-x-4 text-sm text-soft">
       <Select
-        look="bar"
+        variant="bar"
         label={t("common-time-zone")}
         value={session.time_zone}
         disabled={move.isPending}

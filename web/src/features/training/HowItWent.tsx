@@ -26,18 +26,18 @@ export function HowItWent({ score, wide = false }: { score: Score; wide?: boolea
       <Line asks={t("practice-lessons-claim")} good={score.right_claim}>
         {claimOf(score)}
       </Line>
-      <Line asks={t("common-checks")} good={allOf(score.looks_right, score.looks.length)}>
-        {score.looks.length
-          ? t("practice-lessons-correct", { right: score.looks_right, all: score.looks.length })
+      <Line asks={t("common-checks")} good={allOf(score.checks_right, score.checks.length)}>
+        {score.checks.length
+          ? t("practice-lessons-correct", { right: score.checks_right, all: score.checks.length })
           : t("practice-lessons-none-answered")}
-        {score.looks
-          .filter((look) => look.grade !== look.true_grade)
-          .map((look) => (
-            <span key={look.look} className="block text-sm text-soft">
+        {score.checks
+          .filter((check) => check.grade !== check.true_grade)
+          .map((check) => (
+            <span key={check.check} className="block text-sm text-soft">
               {t("practice-lessons-saw", {
-                look: look.label,
-                grade: word(look.grade),
-                true_grade: word(look.true_grade),
+                check: check.label,
+                grade: word(check.grade),
+                true_grade: word(check.true_grade),
               })}
             </span>
           ))}

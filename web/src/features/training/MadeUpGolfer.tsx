@@ -17,13 +17,13 @@ type Props = {
   lesson: Lesson;
   station: string;
   /** The open check. */
-  look: string | null;
+  check: string | null;
   /** The ball to mark. */
   ball: number | undefined;
 };
 
 /** The golfer of a practice lesson: hits on request, shows the swing, and is revealed at the end. */
-export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
+export function MadeUpGolfer({ lesson, station, check, ball }: Props) {
   const training = useQuery(queries.training(lesson.id));
   const { hit, end } = useTrainingActions(lesson.id);
   const ended = lesson.ended_at !== null;
@@ -78,7 +78,7 @@ export function MadeUpGolfer({ lesson, station, look, ball }: Props) {
               )}
             </div>
           </div>
-          <Swing lesson={lesson} station={station} look={look} ball={ball} />
+          <Swing lesson={lesson} station={station} check={check} ball={ball} />
         </>
       )}
       {[hit, end].map((action, i) => action.isError && <Notice key={i} error={action.error} />)}
@@ -90,12 +90,12 @@ const VIEWS = { "face-on": "common-front", "down-the-line": "practice-lessons-do
 type View = keyof typeof VIEWS;
 
 /** The swing of the ball, replayed or slow; the view follows the open check or the coach's choice. */
-function Swing({ lesson, station, look, ball }: Props) {
+function Swing({ lesson, station, check, ball }: Props) {
   const knowledge = useKnowledge();
   const fault = useQuery(queries.proof(lesson.id)).data?.correction?.fault;
   const [chosen, choose] = useState<View | null>(null);
   const [run, again] = useState({ times: 0, slow: false });
-  const meant = station === "check" ? look : station === "prove" && fault ? telling(knowledge, fault) : null;
+  const meant = station === "check" ? check : station === "prove" && fault ? telling(knowledge, fault) : null;
   const seen =
     (chosen === null && meant) || knowledge.checks.find((c) => c.view === (chosen ?? "face-on"))?.id || "seat-line";
   const swing = useQuery(queries.trainingSwing(lesson.id, seen, ball));

@@ -118,6 +118,6 @@ function inShort(score: Schemas["Score"]): string {
       : score.corrected == null
         ? t("practice-lessons-no-correction")
         : t("practice-lessons-another-cause");
-  const looks = t("practice-lessons-checks", { right: score.looks_right, all: score.looks.length });
-  return `${cause} · ${looks} · ${t("common-balls-4", { n: score.balls })}`;
+  const checks = t("practice-lessons-checks", { right: score.checks_right, all: score.checks.length });
+  return `${cause} · ${checks} · ${t("common-balls-4", { n: score.balls })}`;
 }

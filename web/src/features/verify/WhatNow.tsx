@@ -6,7 +6,7 @@ import { chance } from "../../shared/format/say";
 import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
 
-const WORTH_A_LOOK = 0.08;
+const WORTH_CHECKING = 0.08;
 
 /** No active correction: at first, or after one that was not supported. */
 export function WhatNow() {
@@ -32,7 +32,7 @@ export function WhatNow() {
   const rows = [...cause.data.faults, ...cause.data.partners];
   const now = rows.find((r) => r.id === failed.fault);
   const next = choices.data.candidates.find((c) => c.id !== failed.fault);
-  const [look] = cause.data.next_checks;
+  const [check] = cause.data.next_checks;
   return (
     <section
       aria-label={t("prove-after-correction-not-supported")}
@@ -54,12 +54,12 @@ export function WhatNow() {
           . {next.reason}
         </Callout>
       )}
-      {look && look.gain_bits >= WORTH_A_LOOK && (
+      {check && check.gain_bits >= WORTH_CHECKING && (
         <Callout tone="moss">
           <Link to={`/lessons/${lesson.id}/check`} className="font-semibold underline underline-offset-4">
-            {t("prove-answer-deciding-check", { label: inside(look.label) })}
+            {t("prove-answer-deciding-check", { label: inside(check.label) })}
           </Link>
-          . {look.question}
+          . {check.question}
         </Callout>
       )}
     </section>

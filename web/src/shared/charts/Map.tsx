@@ -102,7 +102,7 @@ export function PlaneMap({ title, x, y, dots, ellipse, ground, onChoose }: Props
 /** A disc is measured, a ring inferred, a ring with a question mark doubtful, a cross excluded. */
 export function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: number; onChoose?: (id: number) => void }) {
   const size = dot.chosen ? 6.5 : 5;
-  const look = dot.chosen ? "fill-clay stroke-ink" : "fill-slate/70 stroke-sheet";
+  const variant = dot.chosen ? "fill-clay stroke-ink" : "fill-slate/70 stroke-sheet";
   return (
     <g onClick={() => onChoose?.(dot.id)} className={onChoose ? "cursor-pointer" : ""}>
       <title>
@@ -120,7 +120,7 @@ export function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: numbe
           strokeWidth={dot.chosen ? 2.6 : 1.6}
         />
       ) : dot.origin === "measured" ? (
-        <circle cx={x} cy={y} r={size} className={look} />
+        <circle cx={x} cy={y} r={size} className={variant} />
       ) : (
         <circle
           cx={x}

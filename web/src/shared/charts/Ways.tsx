@@ -29,10 +29,10 @@ export function Ways({ before, after, hand }: { before: Flown; after: Flown; han
       <path d={`M8 50H${SIZE.width - 8}`} className="stroke-straw" strokeWidth="2" strokeDasharray="5 4" />
       <rect x="8" y="108" width={SIZE.width - 16} height="68" className="fill-sheet stroke-rule" />
       {[
-        { ball: before, look: "stroke-soft", dash: "4 4" },
-        { ball: after, look: "stroke-moss", dash: undefined },
-      ].map(({ ball, look, dash }, i) => (
-        <g key={i} className={`fill-none ${look}`} strokeWidth="2.2" strokeDasharray={dash}>
+        { ball: before, variant: "stroke-soft", dash: "4 4" },
+        { ball: after, variant: "stroke-moss", dash: undefined },
+      ].map(({ ball, variant, dash }, i) => (
+        <g key={i} className={`fill-none ${variant}`} strokeWidth="2.2" strokeDasharray={dash}>
           <path d={way(ball, ball.side_trace_m, (v) => above(mirrored * v))} />
           <path d={way(ball, ball.up_m, side)} />
         </g>

@@ -7,14 +7,14 @@ import { t } from "../format/language";
 import { Button } from "./Button";
 import { Notice } from "./Notice";
 
-const LOOK = 3000;
+const REFRESH = 3000;
 const VIEWS: Record<string, string> = { "face-on": "common-front", "down-the-line": "common-behind-hands" };
 
 /** The cameras of a bay and their state; add one by code. */
 export function Cameras({ bay, name }: { bay: number; name: string }) {
   const clock = useClock();
   const cache = useQueryClient();
-  const cameras = useQuery({ ...queries.cameras(bay), refetchInterval: LOOK });
+  const cameras = useQuery({ ...queries.cameras(bay), refetchInterval: REFRESH });
   const again = () => cache.invalidateQueries({ queryKey: queries.cameras(bay).queryKey });
   const offer = useMutation({
     mutationFn: (view: string) =>

@@ -4,7 +4,7 @@ import { t } from "../format/language";
 /** `about` precedes the choice in the open list and takes no space in the closed one. */
 export type Choice = { id: string; label: string; about?: string };
 
-const LOOKS = {
+const VARIANTS = {
   box: "border border-rule bg-sheet px-2",
   bar: "bg-transparent font-medium",
 };
@@ -16,7 +16,7 @@ type Props = {
   /** Label above a box, or beside a bar; `name` is for one without a visible label. */
   label?: ReactNode;
   name?: string;
-  look?: keyof typeof LOOKS;
+  variant?: keyof typeof VARIANTS;
   /** Returns the focus to the balls after a choice. */
   letsGo?: boolean;
   disabled?: boolean;
@@ -32,7 +32,7 @@ export function Select({
   onChange,
   label,
   name,
-  look = "box",
+  variant = "box",
   letsGo,
   className = "",
   ...rest
@@ -48,7 +48,7 @@ export function Select({
         onChange(event.target.value);
         if (letsGo) event.target.blur();
       }}
-      className={`min-h-11 rounded-sm text-ink ${LOOKS[look]} ${className}`}
+      className={`min-h-11 rounded-sm text-ink ${VARIANTS[variant]} ${className}`}
       {...others}
     >
       {options.map((option) => {
@@ -68,7 +68,7 @@ export function Select({
   );
   if (label === undefined) return pick;
   return (
-    <span className={look === "box" ? "flex flex-col gap-1" : "flex items-center gap-1.5"}>
+    <span className={variant === "box" ? "flex flex-col gap-1" : "flex items-center gap-1.5"}>
       <label htmlFor={id} className={`text-sm text-soft ${labelClass}`}>
         {label}
       </label>

@@ -10,7 +10,7 @@ type Props = {
   step: number;
   onChange: (values: number[]) => void;
   /** A rail with a round grip, or posts over a picture with its own rail. */
-  look?: "rail" | "posts";
+  variant?: "rail" | "posts";
   className?: string;
 };
 
@@ -20,7 +20,7 @@ const GRIPS = {
 };
 
 /** Values set by dragging or with the arrow keys; thumbs never cross. */
-export function Slider({ thumbs, min, max, step, onChange, look = "rail", className = "" }: Props) {
+export function Slider({ thumbs, min, max, step, onChange, variant = "rail", className = "" }: Props) {
   return (
     <Primitive.Root
       value={thumbs.map((thumb) => thumb.value)}
@@ -33,13 +33,13 @@ export function Slider({ thumbs, min, max, step, onChange, look = "rail", classN
       onKeyDown={(event) => event.stopPropagation()}
       className={`relative flex w-full touch-none items-center select-none ${className}`}
     >
-      <Primitive.Track className={`h-1.5 grow rounded-full ${look === "rail" ? "bg-rule" : ""}`} />
+      <Primitive.Track className={`h-1.5 grow rounded-full ${variant === "rail" ? "bg-rule" : ""}`} />
       {thumbs.map((thumb) => (
         <Primitive.Thumb
           key={thumb.name}
           aria-label={thumb.name}
           aria-valuetext={thumb.text}
-          className={`relative block cursor-ew-resize ${GRIPS[look]}`}
+          className={`relative block cursor-ew-resize ${GRIPS[variant]}`}
         />
       ))}
     </Primitive.Root>

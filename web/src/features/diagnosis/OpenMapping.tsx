@@ -6,15 +6,15 @@ import { inDialog, typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
 import { useDesk } from "../lesson/LessonContext";
 
 /** From a contradictory number to its column mapping, by touch or key. */
-export function LookAtMapping() {
+export function OpenMapping() {
   const { lesson } = useDesk();
   const navigate = useNavigate();
-  const look = () => navigate(`/lessons/${lesson.id}/baseline?mapping`);
+  const check = () => navigate(`/lessons/${lesson.id}/baseline?mapping`);
   useWindowKeys((event) => {
-    if (event.key === KEYS.mapping && !event.ctrlKey && !event.metaKey && !typing(event.target) && !inDialog()) look();
+    if (event.key === KEYS.mapping && !event.ctrlKey && !event.metaKey && !typing(event.target) && !inDialog()) check();
   });
   return (
-    <Button keyName={KEYS.mapping} className="mt-1" onClick={look}>
+    <Button keyName={KEYS.mapping} className="mt-1" onClick={check}>
       {t("cause-check-column-mapping")}
     </Button>
   );

@@ -1,9 +1,9 @@
 /** Which checks are left, and their order. */
 import type { Check, Ranking } from "../../api/queries";
 
-export type LookOrder = "value" | "swing" | "view";
+export type CheckOrder = "value" | "swing" | "view";
 
-export const LOOK_ORDERS: { id: LookOrder; label: string }[] = [
+export const CHECK_ORDERS: { id: CheckOrder; label: string }[] = [
   { id: "value", label: "check-most-useful-first" },
   { id: "swing", label: "check-moment-swing" },
   { id: "view", label: "check-view" },
@@ -18,11 +18,11 @@ export const VIEW_WORDS: Record<string, string> = {
 };
 
 /** Return unanswered checks in order; by moment is the knowledge's own order. */
-export function looksToCome(
+export function checksToCome(
   checks: Check[],
   graded: Record<string, string>,
   next: Ranking["next_checks"],
-  order: LookOrder,
+  order: CheckOrder,
 ): Check[] {
   const left = checks.filter((c) => !(c.id in graded));
   if (order === "swing") return left;
@@ -32,9 +32,9 @@ export function looksToCome(
 }
 
 /** Return the check a few steps from another, within the list. */
-export function walkFrom(looks: Check[], from: string | undefined, steps: number): string | null {
-  if (looks.length === 0) return null;
-  const place = looks.findIndex((c) => c.id === from);
-  const to = Math.min(Math.max(Math.max(place, 0) + steps, 0), looks.length - 1);
-  return looks[to]?.id ?? null;
+export function walkFrom(checks: Check[], from: string | undefined, steps: number): string | null {
+  if (checks.length === 0) return null;
+  const place = checks.findIndex((c) => c.id === from);
+  const to = Math.min(Math.max(Math.max(place, 0) + steps, 0), checks.length - 1);
+  return checks[to]?.id ?? null;
 }

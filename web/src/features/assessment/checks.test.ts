@@ -2,22 +2,22 @@ import { describe, expect, it } from "vitest";
 
 import type { Check, Ranking } from "../../api/queries";
 import { worthOf } from "../../shared/format/worth";
-import { looksToCome, walkFrom } from "./looks";
+import { checksToCome, walkFrom } from "./checks";
 
-const look = (id: string, view = "any") => ({ id, view, grades: ["good", "bad"] }) as unknown as Check;
+const check = (id: string, view = "any") => ({ id, view, grades: ["good", "bad"] }) as unknown as Check;
 const next = (...ids: string[]) => ids.map((id) => ({ id })) as unknown as Ranking["next_checks"];
-const checks = [look("a", "down-the-line"), look("b", "face-on"), look("c")];
-const ids = (looks: Check[]) => looks.map((c) => c.id);
+const checks = [check("a", "down-the-line"), check("b", "face-on"), check("c")];
+const ids = (checks: Check[]) => checks.map((c) => c.id);
 
 describe("remaining checks", () => {
   it("leave out answered checks", () => {
-    expect(ids(looksToCome(checks, { b: "good" }, next(), "swing"))).toEqual(["a", "c"]);
+    expect(ids(checksToCome(checks, { b: "good" }, next(), "swing"))).toEqual(["a", "c"]);
   });
   it("start with the most useful and end with unranked ones", () => {
-    expect(ids(looksToCome(checks, {}, next("c", "a"), "value"))).toEqual(["c", "a", "b"]);
+    expect(ids(checksToCome(checks, {}, next("c", "a"), "value"))).toEqual(["c", "a", "b"]);
   });
   it("group by view in order", () => {
-    expect(ids(looksToCome(checks, {}, next(), "view"))).toEqual(["b", "a", "c"]);
+    expect(ids(checksToCome(checks, {}, next(), "view"))).toEqual(["b", "a", "c"]);
   });
 });
 

@@ -6,14 +6,14 @@ import { Button } from "../../shared/ui/Button";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
 /** Setup checks first: one at a time during warm-up. */
-export function WarmUpLooks() {
+export function WarmUpChecks() {
   const { lesson } = useDesk();
   const actions = useActions();
   const grades = useQuery(queries.checks(lesson.id)).data?.grades ?? {};
-  const looks = useKnowledge().checks.filter((c) => c.moment === "address");
-  const next = looks.find((c) => !(c.id in grades));
+  const checks = useKnowledge().checks.filter((c) => c.moment === "address");
+  const next = checks.find((c) => !(c.id in grades));
   if (!next) return null;
-  const left = looks.filter((c) => !(c.id in grades)).length;
+  const left = checks.filter((c) => !(c.id in grades)).length;
   return (
     <section aria-label={t("baseline-setup-checks-during-warm-up")} className="border border-rule bg-sheet p-3">
       <p className="text-sm text-soft">{t("baseline-setup-checks-during-warm-up-left", { n: left })}</p>

@@ -7,7 +7,7 @@ import { capital } from "../../shared/format/say";
 import { Button, KeyCap } from "../../shared/ui/Button";
 import { Callout } from "../../shared/ui/Callout";
 import { useDesk } from "../lesson/LessonContext";
-import { VIEW_WORDS } from "./looks";
+import { VIEW_WORDS } from "./checks";
 import { NOT_SEEN } from "./useGradeKeys";
 
 type Props = {
@@ -21,7 +21,7 @@ type Props = {
 const DRAWN = "h-44 w-full lg:h-60";
 
 /** One check: the question, and its answers as pictures that are buttons. */
-export function CurrentLook({ check, grade, worth, onGrade, onMeasure }: Props) {
+export function CurrentCheck({ check, grade, worth, onGrade, onMeasure }: Props) {
   const { hand } = useDesk();
   const [view, setView] = useState("");
   const drawn = useQuery({

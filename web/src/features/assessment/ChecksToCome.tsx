@@ -3,34 +3,34 @@ import { t } from "../../shared/format/language";
 import { worthOf } from "../../shared/format/worth";
 import { ChooseOne } from "../../shared/ui/Field";
 import { Meter } from "../../shared/ui/Meter";
-import { LOOK_ORDERS, type LookOrder } from "./looks";
+import { CHECK_ORDERS, type CheckOrder } from "./checks";
 
 type Props = {
-  looks: Check[];
+  checks: Check[];
   current?: string;
   gains: ReadonlyMap<string, number>;
-  order: LookOrder;
-  onOrder: (order: LookOrder) => void;
+  order: CheckOrder;
+  onOrder: (order: CheckOrder) => void;
   onOpen: (id: string) => void;
 };
 
 const SHOWN = 6;
 
 /** The remaining checks and how useful each would be. */
-export function LooksToCome({ looks, current, gains, order, onOrder, onOpen }: Props) {
+export function ChecksToCome({ checks, current, gains, order, onOrder, onOpen }: Props) {
   const most = Math.max(...gains.values(), 0.01);
-  const place = looks.findIndex((c) => c.id === current);
-  const from = Math.max(0, Math.min(place - SHOWN + 2, looks.length - SHOWN));
+  const place = checks.findIndex((c) => c.id === current);
+  const from = Math.max(0, Math.min(place - SHOWN + 2, checks.length - SHOWN));
   return (
     <section aria-label={t("check-next-checks")}>
       <ChooseOne
         label={t("check-order-checks")}
-        options={LOOK_ORDERS}
+        options={CHECK_ORDERS}
         value={order}
-        onChange={(v) => v && onOrder(v as LookOrder)}
+        onChange={(v) => v && onOrder(v as CheckOrder)}
       />
       <ul className="mt-3 divide-y divide-rule border-y border-rule">
-        {looks.slice(from, from + SHOWN).map((check) => {
+        {checks.slice(from, from + SHOWN).map((check) => {
           const gain = gains.get(check.id) ?? 0;
           return (
             <li key={check.id}>
@@ -49,8 +49,8 @@ export function LooksToCome({ looks, current, gains, order, onOrder, onOpen }: P
           );
         })}
       </ul>
-      {looks.length > SHOWN && (
-        <p className="mt-1 text-sm text-soft">{t("check-checks-open-bar-shows-how", { n: looks.length })}</p>
+      {checks.length > SHOWN && (
+        <p className="mt-1 text-sm text-soft">{t("check-checks-open-bar-shows-how", { n: checks.length })}</p>
       )}
     </section>
   );

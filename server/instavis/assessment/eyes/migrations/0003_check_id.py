@@ -1,0 +1,18 @@
+from django.db import migrations, models
+
+
+class Migration(migrations.Migration):
+    """Rename the check of a comparison and of a practice swing to ``check_id``, as in the answers of checks."""
+
+    dependencies = [("eyes", "0002_eyepractice")]
+
+    operations = [
+        migrations.RenameField("eyepair", "look", "check_id"),
+        migrations.RenameField("eyepractice", "look", "check_id"),
+        # The new index comes first: the foreign key to the lesson always needs one.
+        migrations.AddConstraint(
+            "eyepair",
+            models.UniqueConstraint(fields=("lesson", "coach", "check_id"), name="eye_pair_once"),
+        ),
+        migrations.RemoveConstraint("eyepair", "eye_of_a_look_once"),
+    ]
