@@ -77,9 +77,9 @@ def test_backup_restored_elsewhere_is_served(made, tmp_path):
     with pytest.raises(BackupError, match="--replace"):
         bring_back(folder, made, False)
     result = bring_back(folder, made, True)
-    (kept,) = folder.glob("before-restore-*.zip")
-    assert str(kept) in result
-    with zipfile.ZipFile(made) as one, zipfile.ZipFile(kept) as two:
+    (saved,) = folder.glob("before-restore-*.zip")
+    assert str(saved) in result
+    with zipfile.ZipFile(made) as one, zipfile.ZipFile(saved) as two:
         first, second = (json.loads(a.read("manifest.json"))["tables"] for a in (one, two))
     assert first == second
 
@@ -113,7 +113,7 @@ def test_encrypted_backup_needs_its_key(product, made, tmp_path, monkeypatch):
     ):
         with pytest.raises(BackupError, match=why):
             bring_back(folder, bad, False, key)
-        assert [kept.name for kept in folder.iterdir()] == ["lock"]
+        assert [left.name for left in folder.iterdir()] == ["lock"]
     assert "Restored" in bring_back(folder, file, False, ours)
     assert (folder / "secret").read_bytes() == (product.folder / "secret").read_bytes()
     with pytest.raises(BackupError, match="expected a public key"):
@@ -123,28 +123,28 @@ def test_encrypted_backup_needs_its_key(product, made, tmp_path, monkeypatch):
 def test_backup_includes_files_and_detects_changes(product, access, tmp_path, monkeypatch):
     monkeypatch.setenv("INSTAVIS_FILES", str(tmp_path / "here"))
     storage = storage_of(product.folder)
-    kept = {"drafts/one.csv": b"carry\n150\n", "clips/2026/swing.bin": bytes(range(256)) * 999, "top": b""}
-    for name, data in kept.items():
+    files = {"drafts/one.csv": b"carry\n150\n", "clips/2026/swing.bin": bytes(range(256)) * 999, "top": b""}
+    for name, data in files.items():
         storage.save(name, ContentFile(data))
     made = tmp_path / "with-files.zip"
     assert "3 files" in package.write(access, product.folder, made)
     with zipfile.ZipFile(made) as archive:
         manifest = json.loads(archive.read("manifest.json"))
-    assert manifest["files"].keys() == kept.keys()
+    assert manifest["files"].keys() == files.keys()
 
     folder = tmp_path / "elsewhere"
     monkeypatch.setenv("INSTAVIS_FILES", str(tmp_path / "there"))
     there = storage_of(folder)
     there.save("drafts/stale.csv", ContentFile(b"of another academy"))
     bring_back(folder, made, False)
-    assert {name: there.open(name).read() for name in names_in(there)} == kept
+    assert {name: there.open(name).read() for name in names_in(there)} == files
 
     torn = rewritten(made, tmp_path / "torn.zip", {"files/drafts/one.csv": b"carry\n250\n"})
     more = rewritten(made, tmp_path / "more.zip", {"files/../../climbed": b"x"})
     for bad, why in ((torn, "its files are not"), (more, "not a backup")):
         with pytest.raises(BackupError, match=why):
             bring_back(folder, bad, True)
-    assert {name: there.open(name).read() for name in names_in(there)} == kept
+    assert {name: there.open(name).read() for name in names_in(there)} == files
     assert not (tmp_path / "climbed").exists()
 
 

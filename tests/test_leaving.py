@@ -36,9 +36,9 @@ def eventually(value: Callable[[], object], wanted: object) -> None:
     assert found == wanted
 
 
-@pytest.mark.parametrize("way", LEAVE)
-def test_taps_just_before_leaving_ask_are_saved(page: Page, product, fresh_lesson, way):
-    lesson = fresh_lesson(f"Quick {way}")
+@pytest.mark.parametrize("exit_key", LEAVE)
+def test_taps_just_before_leaving_ask_are_saved(page: Page, product, fresh_lesson, exit_key):
+    lesson = fresh_lesson(f"Quick {exit_key}")
     page.goto("/")
     other = page.context.new_page()
     other.goto("/")
@@ -46,7 +46,7 @@ def test_taps_just_before_leaving_ask_are_saved(page: Page, product, fresh_lesso
     for name in CONTACT:
         other.get_by_role("button", name=name, exact=True).click()
         other.wait_for_timeout(TAP_MS)
-    LEAVE[way](other)
+    LEAVE[exit_key](other)
     eventually(lambda: sorted(answers(product, lesson)["contact"]), sorted(n.lower() for n in CONTACT))
     if not other.is_closed():
         other.close()

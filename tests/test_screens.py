@@ -158,17 +158,17 @@ def test_station_pictures_and_tables_are_exported(page: Page, tmp_path):
     page.get_by_role("img", name=re.compile("as strands")).wait_for()
     page.keyboard.press("k")
     sheet = page.get_by_role("dialog")
-    kept = {}
+    saved = {}
     for form in ("PNG", "SVG"):
         with page.expect_download() as coming:
             sheet.get_by_role("button", name=re.compile(f"as {form}$")).first.click()
         assert coming.value.suggested_filename.startswith("jorun-aldwhistle-")
-        kept[form] = tmp_path / coming.value.suggested_filename
-        coming.value.save_as(kept[form])
-    with Image.open(kept["PNG"]) as picture:
+        saved[form] = tmp_path / coming.value.suggested_filename
+        coming.value.save_as(saved[form])
+    with Image.open(saved["PNG"]) as picture:
         assert picture.width > 1000
         assert len(picture.convert("RGB").getcolors(1 << 20)) > 20  # a drawing, not an empty ground
-    drawn = kept["SVG"].read_text()
+    drawn = saved["SVG"].read_text()
     assert "class=" not in drawn
     assert "data:font/woff2;base64," in drawn
     page.keyboard.press("Escape")

@@ -19,7 +19,7 @@ from typing import Any
 
 import httpx
 
-from instavis_bridge import settings as kept
+from instavis_bridge import settings as stored
 from instavis_bridge.folder import PATTERNS, Folder
 from instavis_bridge.journal import Entry, Journal
 from instavis_bridge.link import AskedToWaitError, Link, NotTakenError, TokenRefusedError
@@ -45,10 +45,10 @@ def main(arguments: list[str] | None = None) -> int:
     logging.getLogger("httpx").setLevel(logging.WARNING)
     logging.getLogger("websockets").setLevel(logging.WARNING)
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
-    folder = Path(options.state) if options.state else kept.home()
+    folder = Path(options.state) if options.state else stored.home()
     folder.mkdir(mode=0o700, parents=True, exist_ok=True)
     try:
-        with contextlib.closing(kept.only_one(folder / "lock")):
+        with contextlib.closing(stored.only_one(folder / "lock")):
             return _run(folder, options)
     except AnotherOneError:
         print(f"instavis-bridge: another bridge runs with {folder}.", file=sys.stderr)
@@ -63,7 +63,7 @@ def run() -> None:
 
 
 def _run(folder: Path, options: argparse.Namespace) -> int:
-    result = kept.load(folder)
+    result = stored.load(folder)
     result = replace(
         result,
         server=options.server or result.server,
@@ -76,7 +76,7 @@ def _run(folder: Path, options: argparse.Namespace) -> int:
         except (NotTakenError, AskedToWaitError, httpx.HTTPError) as error:
             print(f"instavis-bridge: not paired: {error}", file=sys.stderr)
             return 1
-    kept.save(folder, result)
+    stored.save(folder, result)
     bridge = Bridge(folder, result)
     with serve_page(bridge, options.page) as address:
         if address:
@@ -145,7 +145,7 @@ class Bridge:
 
     def change(self, config: Settings) -> None:
         """Change pairing or source without a restart."""
-        kept.save(self.folder, config)
+        stored.save(self.folder, config)
         if config.source != self.settings.source or config.files != self.settings.files:
             if isinstance(self._watched, Stream):
                 self._watched.stop()
@@ -202,7 +202,7 @@ class Bridge:
         source = self.settings.source
         if self._lock_of_source is not None:
             self._lock_of_source.close()
-        self._lock_of_source = kept.only_one(kept.lock_of(source))
+        self._lock_of_source = stored.only_one(stored.lock_of(source))
         kind = STREAMS.get(source.partition(":")[0])
         if kind is not None:
             stream = kind(source, self.journal)

@@ -8,7 +8,7 @@ import urllib.request
 
 import pytest
 
-from instavis_bridge import settings as kept
+from instavis_bridge import settings as stored
 from instavis_bridge.page import serve_page
 from instavis_bridge.program import Bridge, main
 from instavis_bridge.settings import AnotherOneError, Settings, only_one
@@ -63,7 +63,7 @@ def test_disconnected_bridge_keeps_rows_until_paired_again(run, server, place):
         assert ask(address, {"key": key, "code": "123456", "name": "Laptop"})["paired"]
         until(lambda: "7i;1.5;2.5" in server.rows.values())
         assert ask(address, [], 422) is None
-    assert kept.load(bridge.folder).token == "iv_secret"
+    assert stored.load(bridge.folder).token == "iv_secret"
     assert (bridge.folder / "settings.json").stat().st_mode & 0o077 == 0
 
 
@@ -118,14 +118,14 @@ def test_bridge_pairs_from_the_shell_once(server, place, tmp_path, capsys, monke
     ]
     assert main(words) == 0
     assert "paired with Mat one as Bay PC" in capsys.readouterr().out
-    assert kept.load(state).token == "iv_secret"
+    assert stored.load(state).token == "iv_secret"
     server.answer = lambda what, body: 404
     assert main(words) == 1
     assert "not paired: refused 404" in capsys.readouterr().err
     assert main([f"--state={state}", "--page=-1"]) == 0
-    assert kept.load(state).source == str(place)
+    assert stored.load(state).source == str(place)
 
 
 def test_broken_settings_are_ignored(tmp_path):
     (tmp_path / "settings.json").write_text("{{{")
-    assert kept.load(tmp_path) == Settings()
+    assert stored.load(tmp_path) == Settings()

@@ -142,9 +142,9 @@ class Block:
         called = [CALLED_DOSES.get(intent or "") for intent in self.intent]
         doses = np.array([m if c is None else c for c, m in zip(called, marked, strict=True)], float)
         if self.measured_doses:
-            seen = np.array(self.measured_doses, float)
-            free = np.array([c is None for c in called]) & ~np.isnan(seen)
-            doses[free] = seen[free]
+            measured = np.array(self.measured_doses, float)
+            free = np.array([c is None for c in called]) & ~np.isnan(measured)
+            doses[free] = measured[free]
         return doses
 
     def hand_entered(self) -> np.ndarray:
@@ -331,7 +331,7 @@ def block_from(columns: Mapping[str, Sequence[Any]], golfer: Golfer, club: Club)
     # No struck ball spins so little: a monitor that cannot measure spin writes zero.
     unseen = measured["spin_rpm"] < MIN_SPIN_RPM
     measured["spin_rpm"][unseen] = measured["spin_axis_deg"][unseen] = np.nan
-    doses, seen, errors = columns["movement_dose"], columns["pivot"], columns["pivot_sd"]
+    doses, pivots, errors = columns["movement_dose"], columns["pivot"], columns["pivot_sd"]
     return Block(
         golfer=golfer,
         club=club,
@@ -347,9 +347,9 @@ def block_from(columns: Mapping[str, Sequence[Any]], golfer: Golfer, club: Club)
         else (),
         pivot=tuple(
             None if value is None else PivotValue(value=value, error=error or 0.0)
-            for value, error in zip(seen, errors, strict=True)
+            for value, error in zip(pivots, errors, strict=True)
         )
-        if any(value is not None for value in seen)
+        if any(value is not None for value in pivots)
         else (),
     )
 

@@ -21,7 +21,7 @@ JOINTS = {"wrist": "hands", **{j: j for j in ("shoulder", "elbow", "hip", "knee"
 
 
 @functools.lru_cache
-def seen(view="face-on", hand="right", fps=60.0, size=(1280, 720), distance=3.6, fault="", noise=0.0):
+def filmed(view="face-on", hand="right", fps=60.0, size=(1280, 720), distance=3.6, fault="", noise=0.0):
     """The landmarks of one swing, with a fault at its full."""
     motion = load_motion()
     knots = STILL + motion.seconds
@@ -31,7 +31,7 @@ def seen(view="face-on", hand="right", fps=60.0, size=(1280, 720), distance=3.6,
     curves = {name: PchipInterpolator(at, [p[name] for p in (poses[0], *poses, poses[-1])])(times) for name in poses[0]}
     frames = [stand({name: float(curve[i]) for name, curve in curves.items()}) for i in range(times.size)]
     rng = np.random.default_rng(1)
-    points = {name: _seen([_joint(f, name) for f in frames], view, hand, size, distance) for name in LANDMARKS}
+    points = {name: _projected([_joint(f, name) for f in frames], view, hand, size, distance) for name in LANDMARKS}
     for values in points.values():
         values[:, :2] += noise * rng.normal(size=(times.size, 2))
     moments = dict(zip(motion.moments, knots.tolist(), strict=True))
@@ -49,7 +49,7 @@ def _joint(figure, name: str) -> np.ndarray:
     return figure["hands"] if joint == "wrist" else figure[f"{side}-{JOINTS[joint]}"]
 
 
-def _seen(path, view, hand, size, distance) -> np.ndarray:
+def _projected(path, view, hand, size, distance) -> np.ndarray:
     """Shares of the picture: from in front, or along the line to the target; a left-hander is seen mirrored."""
     x, y, z = np.array(path).T
     across, away = (x, distance - y) if view == "face-on" else (y - 0.3, distance + x)
@@ -70,24 +70,24 @@ def at(body, name, moment):
 
 @pytest.mark.parametrize("hand", ["right", "left"])
 def test_travel_has_its_sign_for_either_hand(hand):
-    front = body_of(seen("face-on", hand, fault="lateral-slide")[0], 175)
-    plain = body_of(seen("face-on", hand)[0], 175)
+    front = body_of(filmed("face-on", hand, fault="lateral-slide")[0], 175)
+    plain = body_of(filmed("face-on", hand)[0], 175)
     assert at(front, "sway_cm", "impact") > at(plain, "sway_cm", "impact") + 3
-    along = body_of(seen("down-the-line", hand, fault="early-extension")[0], 175)
-    plain = body_of(seen("down-the-line", hand)[0], 175)
+    along = body_of(filmed("down-the-line", hand, fault="early-extension")[0], 175)
+    plain = body_of(filmed("down-the-line", hand)[0], 175)
     assert at(along, "thrust_cm", "halfway-down") > at(plain, "thrust_cm", "halfway-down") + 2.5
     assert at(along, "bend_deg", "halfway-down") < at(plain, "bend_deg", "halfway-down") - 3
 
 
 @pytest.mark.parametrize("hand", ["right", "left"])
 def test_head_and_hands_travel_matches_the_figure(hand):
-    sound = {view: body_of(heard(*seen(view, hand)), 175) for view in VIEWS}
-    swayed = body_of(heard(*seen("face-on", hand, fault="trail-sway")), 175)
+    sound = {view: body_of(heard(*filmed(view, hand)), 175) for view in VIEWS}
+    swayed = body_of(heard(*filmed("face-on", hand, fault="trail-sway")), 175)
     assert at(swayed, "head_sway_cm", "top") < at(sound["face-on"], "head_sway_cm", "top") - 5
-    hung = body_of(heard(*seen("face-on", hand, fault="hang-back")), 175)
+    hung = body_of(heard(*filmed("face-on", hand, fault="hang-back")), 175)
     assert at(hung, "hands_sway_cm", "impact") < at(sound["face-on"], "hands_sway_cm", "impact") - 5
     for view in VIEWS:
-        risen = body_of(heard(*seen(view, hand, fault="standing-up")), 175)
+        risen = body_of(heard(*filmed(view, hand, fault="standing-up")), 175)
         assert at(risen, "head_lift_cm", "impact") > at(sound[view], "head_lift_cm", "impact") + 5
     assert at(sound["down-the-line"], "hands_thrust_cm", "top") < -15
     assert at(sound["face-on"], "hands_lift_cm", "top") > 50
@@ -95,7 +95,7 @@ def test_head_and_hands_travel_matches_the_figure(hand):
 
 def test_head_movement_is_graded(knowledge):
     def grade(view, check, fault):
-        body = body_of(heard(*seen(view, fault=fault)), 175)
+        body = body_of(heard(*filmed(view, fault=fault)), 175)
         return next(p.grade for p in propose(knowledge, body.swing, body.moments) if p.check == check)
 
     assert grade("face-on", "head-back", "trail-sway") == "off-ball"
@@ -107,7 +107,7 @@ def test_head_movement_is_graded(knowledge):
 
 @pytest.mark.parametrize("view", VIEWS)
 def test_mirrored_golfers_are_measured_alike(view):
-    right, left = (body_of(seen(view, hand)[0], 175).swing for hand in ("right", "left"))
+    right, left = (body_of(filmed(view, hand)[0], 175).swing for hand in ("right", "left"))
     for name, values in right.columns.items():
         np.testing.assert_allclose(values, left.columns[name], atol=1e-9)
 
@@ -115,7 +115,7 @@ def test_mirrored_golfers_are_measured_alike(view):
 @pytest.mark.parametrize("view", VIEWS)
 @pytest.mark.parametrize("other", [{"size": (720, 1280)}, {"size": (3840, 2160)}, {"distance": 5.5}, {"fps": 120.0}])
 def test_picture_size_distance_and_rate_hardly_matter(view, other):
-    usual, odd = (body_of(heard(*seen(view, **more)), 175) for more in ({}, other))
+    usual, odd = (body_of(heard(*filmed(view, **more)), 175) for more in ({}, other))
     for name in usual.swing.columns:
         for moment in ("top", "halfway-down", "impact"):
             within = max(0.9, usual.swing.error(name, moment, np.nan))  # at the top hands are far in front of the scale
@@ -123,7 +123,7 @@ def test_picture_size_distance_and_rate_hardly_matter(view, other):
 
 
 def test_lengths_scale_with_height_and_are_less_certain_without():
-    series, _ = seen("face-on")
+    series, _ = filmed("face-on")
     tall, short, untold = body_of(series, 190), body_of(series, 160), body_of(series)
     gain = np.ptp(tall.swing.columns["sway_cm"]) / np.ptp(short.swing.columns["sway_cm"])
     assert 1.05 < gain < 1.25
@@ -138,7 +138,7 @@ def test_lengths_scale_with_height_and_are_less_certain_without():
 @pytest.mark.parametrize("view", VIEWS)
 @pytest.mark.parametrize("noise", [0.0, 0.002])
 def test_top_and_impact_are_found(view, noise):
-    series, true = seen(view, noise=noise)
+    series, true = filmed(view, noise=noise)
     found = body_of(series, 175).moments
     assert found.at["top"] == pytest.approx(true["top"], abs=0.04)
     assert found.at["impact"] == pytest.approx(true["impact"], abs=0.05)
@@ -149,14 +149,14 @@ def test_top_and_impact_are_found(view, noise):
 
 
 def test_sound_far_from_the_swing_is_ignored():
-    series, true = seen("face-on")
+    series, true = filmed("face-on")
     assert body_of(replace(series, sound_impact=0.2), 175).moments.at["impact"] == pytest.approx(
         true["impact"], abs=0.05
     )
 
 
 def test_checks_use_the_cameras_own_error(knowledge):
-    body = body_of(heard(*seen("down-the-line", fault="early-extension")), 175)
+    body = body_of(heard(*filmed("down-the-line", fault="early-extension")), 175)
     seat = next(p for p in propose(knowledge, body.swing, body.moments) if p.check == "seat-line")
     assert seat.grade == "leaves-early"
     habit = load_camera()["down-the-line"]["thrust_cm"]
@@ -175,11 +175,11 @@ def test_error_is_by_moment_then_series_then_usual():
 
 def test_view_is_guessed_from_the_picture():
     for view in VIEWS:
-        assert view_of(seen(view)[0]) == view
+        assert view_of(filmed(view)[0]) == view
 
 
 def test_moved_camera_is_reported():
-    series, true = seen("face-on")
+    series, true = filmed("face-on")
     late = series.times > true["transition"]
     points = {name: values + np.outer(late, [0.05, 0.0, 0.0]) for name, values in series.points.items()}
     assert any("moved" in str(note) for note in body_of(replace(series, points=points), 175).notes)
@@ -216,19 +216,19 @@ def thinned(series, step):
 )
 def test_unmeasurable_clip_gives_a_reason(spoil, reason):
     with pytest.raises(InputError, match=reason):
-        body_of(spoil(seen("face-on")[0]), 175)
+        body_of(spoil(filmed("face-on")[0]), 175)
 
 
 @pytest.mark.parametrize("view", VIEWS)
 def test_standing_still_is_not_a_swing(view):
-    series, _ = seen(view)
+    series, _ = filmed(view)
     points = {name: np.repeat(values[:1], len(values), axis=0) for name, values in series.points.items()}
     with pytest.raises(InputError, match="swing"):
         body_of(replace(series, points=points), 175)
 
 
 def test_a_short_gap_is_bridged():
-    series, _ = seen("face-on")
+    series, _ = filmed("face-on")
     complete, gapped = body_of(series, 175), body_of(without(series, slice(70, 73)), 175)
     assert at(gapped, "sway_cm", "impact") == pytest.approx(at(complete, "sway_cm", "impact"), abs=0.3)
     assert not np.isnan(checked(without(series, slice(70, 73))).points["nose"]).any()
@@ -276,7 +276,7 @@ def test_bad_camera_table_names_the_error():
 @pytest.mark.parametrize("hand", ["right", "left"])
 @pytest.mark.parametrize("view", VIEWS)
 def test_lines_are_where_the_body_was(view, hand):
-    series, _ = seen(view, hand)
+    series, _ = filmed(view, hand)
     lines = lines_of(series, body_of(series, 175).moments, 175)
     side = 1 if hand == "right" else -1
     first = {name: values[0, :2] for name, values in series.points.items()}
@@ -302,8 +302,8 @@ def test_lines_are_where_the_body_was(view, hand):
 @pytest.mark.parametrize("begin", [0.0, 1.5])
 def test_rehearsal_before_the_swing_is_ignored(view, rest, begin):
     """Also where the clip begins in the middle of the rehearsal."""
-    rehearsal, _ = seen(view, fault="early-extension")
-    swing, moments = seen(view)
+    rehearsal, _ = filmed(view, fault="early-extension")
+    swing, moments = filmed(view)
     still = np.arange(0.0, rest, 1 / 60)
     times = np.arange(rehearsal.times.size + still.size + swing.times.size) / 60
     points = {
@@ -327,6 +327,6 @@ def test_rehearsal_before_the_swing_is_ignored(view, rest, begin):
 
 
 def test_clip_without_a_swing_is_unchanged():
-    swing, _ = seen()
+    swing, _ = filmed()
     still = swing.during(swing.times < STILL)
     assert last_swing(still, 2.2, 1.0) is still

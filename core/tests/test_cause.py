@@ -197,12 +197,12 @@ def test_most_faults_are_found_from_twelve_balls_and_suggested_checks(hit, knowl
         balls, checks = hit(fault, seed, 12), {}
         for _ in range(6):
             check = knowledge.checks[rank_causes(SHIPPED, balls, checks=checks).next_checks[0].id]
-            checks[check.id] = seen(check, fault.split("/")[0], rng)
+            checks[check.id] = answer_of(check, fault.split("/")[0], rng)
         first_two += place(rank_causes(SHIPPED, balls, checks=checks), fault.split("/")[0]) < 2
     assert first_two >= 0.6 * len(faults)
 
 
-def seen(check, fault, rng):
+def answer_of(check, fault, rng):
     best = max(check.grades, key=lambda g: check.speaks.get(g, {}).get(fault, 0))
     chance = {2: 0.8, 1: 0.5}.get(check.speaks.get(best, {}).get(fault, 0), 0.0)
     return best if rng.random() < chance else check.grades[0]

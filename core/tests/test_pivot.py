@@ -11,21 +11,21 @@ from instavis_core.errors import InputError
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import load_motion, vocabulary
 from instavis_core.knowledge.loader import KnowledgeError, load_knowledge_from, shipped_knowledge, shipped_text
-from instavis_core.knowledge.model import Seen
+from instavis_core.knowledge.model import Observed
 from instavis_core.proof import pivot_gate, pivot_mark, prove, read_correction
 from instavis_core.proof.slope import Pairs, slope_of
 from instavis_core.shots import PivotValue, block_of, read_shots
 
 FAULT = "early-extension"
-THRUST = Seen(series="thrust_cm", at="halfway-down", guards=("lift_cm",))
+THRUST = Observed(series="thrust_cm", at="halfway-down", guards=("lift_cm",))
 GOLFER, CLUB = Golfer("right", 12.0), vocabulary().clubs["7i"]
 
 
-def seen(*values: float, error: float = 0.5, lift: float = 0.5) -> list[PivotValue]:
+def observed(*values: float, error: float = 0.5, lift: float = 0.5) -> list[PivotValue]:
     return [PivotValue(value=v, error=error, others=(("lift_cm", lift),)) for v in values]
 
 
-BASELINE = seen(4.8, 5.4, 4.4, 5.0, 5.2, 4.6)
+BASELINE = observed(4.8, 5.4, 4.4, 5.0, 5.2, 4.6)
 
 
 def test_gate_is_on_the_good_side_of_the_baseline():
@@ -40,29 +40,29 @@ def test_gate_is_on_the_good_side_of_the_baseline():
 
 @pytest.mark.parametrize(("value", "mark"), [(5.0, "missed"), (2.6, "partly"), (-0.5, "done"), (-4.5, "done")])
 def test_marks_follow_from_the_value(value, mark):
-    assert pivot_mark(pivot_gate(THRUST, FAULT, BASELINE), seen(value)[0]).mark == mark
+    assert pivot_mark(pivot_gate(THRUST, FAULT, BASELINE), observed(value)[0]).mark == mark
 
 
 def test_mark_near_an_edge_is_close():
     gate = pivot_gate(THRUST, FAULT, BASELINE)
     edge = gate.gate[1] - 0.3
-    assert pivot_mark(gate, seen(edge, error=0.5)[0]).close
-    assert not pivot_mark(gate, seen(edge, error=0.05)[0]).close
+    assert pivot_mark(gate, observed(edge, error=0.5)[0]).close
+    assert not pivot_mark(gate, observed(edge, error=0.05)[0]).close
 
 
 def test_violated_limit_means_partly_at_most():
     gate = pivot_gate(THRUST, FAULT, BASELINE)
-    result = pivot_mark(gate, seen(-0.5, lift=9.0)[0])
+    result = pivot_mark(gate, observed(-0.5, lift=9.0)[0])
     assert (result.mark, result.broken) == ("partly", "lift_cm")
     # The lift that goes with the fault itself may go with it.
     relieved = 0.5 - float(load_motion().adds[FAULT]["lift_cm"][load_motion().place("halfway-down")])
-    assert pivot_mark(gate, seen(-0.5, lift=relieved)[0]).mark == "done"
+    assert pivot_mark(gate, observed(-0.5, lift=relieved)[0]).mark == "done"
 
 
 def test_gate_without_baseline_comes_from_the_table():
-    gate = pivot_gate(THRUST, FAULT, seen(4.0, 5.0))
+    gate = pivot_gate(THRUST, FAULT, observed(4.0, 5.0))
     assert gate.balls == 0
-    assert pivot_mark(gate, seen(-1.5)[0]).mark == "done"
+    assert pivot_mark(gate, observed(-1.5)[0]).mark == "done"
 
 
 def test_fault_not_visible_in_the_series_has_no_gate():
@@ -71,9 +71,9 @@ def test_fault_not_visible_in_the_series_has_no_gate():
 
 
 def test_scattered_baseline_gives_no_marks():
-    gate = pivot_gate(THRUST, FAULT, seen(0, 9, 2, 8, 1, 10))
+    gate = pivot_gate(THRUST, FAULT, observed(0, 9, 2, 8, 1, 10))
     assert gate.blunt
-    assert pivot_mark(gate, seen(-2.0)[0]).mark is None
+    assert pivot_mark(gate, observed(-2.0)[0]).mark is None
 
 
 def test_every_measured_drill_shows_one_of_its_faults():

@@ -110,10 +110,10 @@ def lessons(share, seed, baseline=5.0, end=1.0, sd=1.6, cold=10):
 
 
 def test_retention_and_relapse_are_separated():
-    kept = [retained_share(*lessons(1.0, seed)).word for seed in range(40)]
+    words = [retained_share(*lessons(1.0, seed)).word for seed in range(40)]
     lost = [retained_share(*lessons(0.0, seed)).word for seed in range(40)]
-    assert kept.count("kept") >= 25
-    assert kept.count("relapsed") == 0
+    assert words.count("kept") >= 25
+    assert words.count("relapsed") == 0
     assert lost.count("relapsed") >= 25
     assert lost.count("kept") == 0
 

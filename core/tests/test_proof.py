@@ -247,7 +247,7 @@ def test_balls_faster_than_their_stage_do_not_count(proved, stage, fits, too_fas
     assert counted.advice.hits > 0
     assert counted.change.balls == 10
     fast = proved(1.0, ["done"], 10, club_speed_mps=too_fast, **balls)
-    assert {v.apart for v in fast.verdicts} == {"stage-speed"}
+    assert {v.excluded_by for v in fast.verdicts} == {"stage-speed"}
     assert (fast.advice.hits, fast.change.balls, fast.in_gate.balls) == (0, 0, 0)
     assert fast.advice.stage == "hold"
     assert "too-fast-stage" in repr(fast.verdicts[0].reasons[0])
@@ -260,7 +260,7 @@ def test_short_baseline_does_not_define_full_speed(seven_iron, records):
         row |= {"stage": "half", "movement": "done", "mark_basis": "blind"}
     blocks = [block_of(read_shots(balls), golfer, seven_iron) for balls in rows]
     proof = prove(*blocks, read_correction(SHIPPED, CORRECTION, golfer, seven_iron), stage="half")
-    assert {v.apart for v in proof.verdicts} == {None}
+    assert {v.excluded_by for v in proof.verdicts} == {None}
 
 
 # --- error control -------------------------------------------------------------------------------

@@ -138,8 +138,8 @@ def test_own_effect_lies_between_table_and_observation(proved, knowledge, seven_
     cause = knowledge.causes["early-extension/from-inside"]
     proof, correction = proved(5.0 - 5.5, 20)
     own = own_effect(proof, correction, cause, 0.8, scale_of("path_deg", seven_iron, GOLFER.skill.effect_scale))
-    seen = -proof.change.estimate / (0.8 * 0.8)
-    assert min(cause.effect["path_deg"], seen) < own.mean < max(cause.effect["path_deg"], seen)
+    observed = -proof.change.estimate / (0.8 * 0.8)
+    assert min(cause.effect["path_deg"], observed) < own.mean < max(cause.effect["path_deg"], observed)
     assert 0 < own.sd < 0.3 * abs(cause.effect["path_deg"])
 
 

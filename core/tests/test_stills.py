@@ -19,10 +19,10 @@ CHECKS = list(load_stills().measures)
 
 def photo(moment, view, hand, *adds, grounded=False, jitter=None) -> Clicked:
     """A still of the figure with every landmark clicked; ``jitter`` (rng, pixels) makes the clicks miss."""
-    seen = project(stand(pose_at(moment, None, *adds), grounded), View(view, hand))
+    projected = project(stand(pose_at(moment, None, *adds), grounded), View(view, hand))
     points = {}
     for name in load_stills().landmarks:
-        x, y = seen[name]
+        x, y = projected[name]
         miss = jitter[0].normal(0, jitter[1], 2) if jitter else (0.0, 0.0)
         points[name] = (600 + 100 * PX_PER_CM * x + miss[0], 1000 - 100 * PX_PER_CM * y + miss[1])
     return Clicked(

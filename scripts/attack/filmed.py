@@ -152,14 +152,14 @@ def _report(
     lesson = _begun(siege, camera, f"Filmed, {who}")
     golfer = draw_golfer(rng, TRUE_FAULT, Golfer(HAND, 9.0), vocabulary().clubs[CLUB])
     lesson.hit(_balls(golfer, BASELINE, rng), ["before"] * BASELINE, 1)
-    seen = {p["check"]: p["grade"] for p in lesson.get("recordings")["seen"]}
+    answers = {p["check"]: p["grade"] for p in lesson.get("recordings")["seen"]}
     yield Measured(
         what=f"golfer {who}: the look from {BASELINE} films",
-        figure=f"{CHECK}: {seen.get(CHECK)}",
+        figure=f"{CHECK}: {answers.get(CHECK)}",
         wanted=GRADE,
-        met=seen.get(CHECK) == GRADE,
+        met=answers.get(CHECK) == GRADE,
     )
-    lesson.do("PUT", "checks", {"grades": {CHECK: seen[CHECK]}, "source": "camera"})
+    lesson.do("PUT", "checks", {"grades": {CHECK: answers[CHECK]}, "source": "camera"})
     lesson.do("POST", "corrections", {"fault": FAULT, "variant": "from-inside", "drill": DRILL, "stage": "full"})
     lesson.hit(_balls(golfer, PROOF, rng, ball), body, BASELINE + 1)
     proof = lesson.get("proof")["proof"]

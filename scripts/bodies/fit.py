@@ -103,13 +103,16 @@ def main() -> None:
     samples = [sample(pose) for pose in sorted(Path(sys.argv[1]).glob("*.pose.json"))]
     print(HEAD, end="")
     for view, quantities in ABOUT.items():
-        seen = [s for s in samples if s.view == view]
+        chosen = [s for s in samples if s.view == view]
         for quantity, names in quantities.items():
-            table, rest = fitted(seen, quantity), left_over(seen, quantity)
+            table, rest = fitted(chosen, quantity), left_over(chosen, quantity)
             at_each = dict(zip(MOMENTS, np.sqrt((rest**2).mean(0)), strict=True))
             error = float(np.sqrt(np.mean([at_each[moment] ** 2 for moment in STATED])))
             result = [f"{m} {b:+.2f} ± {s:.2f}" for m, b, s in zip(MOMENTS, rest.mean(0), rest.std(0), strict=True)]
-            print(f"{view} {quantity}, {len(seen)} clips: {', '.join(result)}; all {error:.2f}", file=sys.stderr)
+            print(
+                f"{view} {quantity}, {len(chosen)} clips: {', '.join(result)}; all {error:.2f}",
+                file=sys.stderr,
+            )
             about = ", ".join(f"{name} = {much:.2f}" for name, much in zip(names, table[1:], strict=True))
             print(f'\n[[habit]]\nview = "{view}"\nquantity = "{quantity}"\ngain = {table[0]:.3f}\nerror = {error:.2f}')
             print(f"about = {{ {about} }}")

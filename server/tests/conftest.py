@@ -239,7 +239,7 @@ def corrected(api, with_baseline):
     return take_correction(api, with_baseline)
 
 
-def seen_by_a_camera() -> CameraBody:
+def camera_body() -> CameraBody:
     """A swing as a clip tells it: moments of its own, an error of its own."""
     time, moments = np.arange(0, 2, 0.02), load_motion().moments
     swing = SwingSeries(
@@ -256,7 +256,7 @@ def filmed(lesson: Lesson, when: datetime, shot: Shot | None = None) -> Recordin
     Student.objects.filter(pk=lesson.student_id).update(filming_agreed_at=when)
     pose = json.loads(POSE.read_text())
     film = NewFilm(Film(width=64, height=36, times=[0.5], pictures=[b"picture"]), pose)
-    return keep_measured(lesson, seen_by_a_camera(), "swing.mp4", when, shot, film.keep)
+    return keep_measured(lesson, camera_body(), "swing.mp4", when, shot, film.keep)
 
 
 @pytest.fixture(scope="session")

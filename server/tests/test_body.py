@@ -75,12 +75,12 @@ def test_feel_is_stored_and_printed(api, with_baseline):
     path = f"/v1/lessons/{with_baseline.pk}"
     candidate = api("get", f"{path}/corrections")["candidates"][0]
     drill = candidate["drills"][0]
-    way, other = (w["id"] for w in drill["felt_by"][:2])
-    wish = {"fault": candidate["id"], "drill": drill["drill"]["id"], "felt_by": way}
+    feel, other = (w["id"] for w in drill["felt_by"][:2])
+    wish = {"fault": candidate["id"], "drill": drill["drill"]["id"], "felt_by": feel}
     refused = api("post", f"{path}/corrections", {**wish, "felt_by": "upside-down"}, 422)
     assert refused["errors"][0]["field"] == "felt_by"
     taken = api("post", f"{path}/corrections", wish, 201)
-    assert taken["felt_by"] == way
+    assert taken["felt_by"] == feel
     changed = api("patch", f"/v1/corrections/{taken['id']}", {"felt_by": other})
     assert (changed["felt_by"], Correction.objects.get(pk=taken["id"]).felt_by) == (other, other)
     page = api("get", f"{path}/take-home")

@@ -18,9 +18,9 @@ from instavis.archives.services import forget_student
 from instavis.assessment.clips import services
 from instavis.assessment.clips.models import Clip
 from instavis.assessment.recordings.models import Recording
-from instavis.platform import kept_files
+from instavis.platform import file_storage
 from instavis.platform.addresses import FilesAddress
-from instavis.platform.kept_files import CLIPS, FILMS
+from instavis.platform.file_storage import CLIPS, FILMS
 from instavis.project.retention import carry_out
 from instavis.work import services as works
 from instavis.work.models import Work
@@ -79,16 +79,16 @@ def count_films() -> list[str]:
 
 
 @pytest.fixture(scope="module")
-def seen() -> PoseSeries:
+def landmarks() -> PoseSeries:
     """The landmarks of a sample clip, as the networks found them."""
     return read_pose(json.loads(POSE.read_text()))
 
 
 @pytest.fixture
-def quick(seen, monkeypatch):
+def quick(landmarks, monkeypatch):
     """Clips are looked at in no time, whatever is in them."""
     monkeypatch.setattr(services, "_networks", lambda: None)
-    monkeypatch.setattr(looking, "landmarks_of", lambda *_: seen)
+    monkeypatch.setattr(looking, "landmarks_of", lambda *_: landmarks)
     pictures = Film(width=64, height=36, times=[0.5, 1.5], pictures=[b"one", b"two"])
     monkeypatch.setattr(taking, "film_of", lambda *_: pictures)
 
@@ -100,16 +100,16 @@ def files_away():
 
     def change(kind: str = "") -> None:
         patch.undo()
-        kept_files._failures.cache_clear()
+        file_storage._failures.cache_clear()
         if kind == "bucket":
             patch.setenv("AWS_ACCESS_KEY_ID", "made-up")
             patch.setenv("AWS_SECRET_ACCESS_KEY", "made-up")
             address = FilesAddress.read("s3://nobody/here?endpoint=http://127.0.0.1:1&region=here").for_django()
-            patch.setattr(kept_files, "default_storage", storages.create_storage(address))
+            patch.setattr(file_storage, "default_storage", storages.create_storage(address))
             patch.setitem(settings.STORAGES, "default", address)
         if kind == "folder":
             storage = FileSystemStorage(location="/dev/null/files")  # takes no folder and no file
-            patch.setattr(kept_files, "default_storage", storage)
+            patch.setattr(file_storage, "default_storage", storage)
 
     yield change
     change()
@@ -219,12 +219,12 @@ def test_deleted_clip_is_not_measured(send, quick, api):
     assert Work.objects.get().state == Work.State.CANCELLED
 
 
-def test_clip_deleted_while_measured_leaves_nothing(send, seen, quick, monkeypatch):
+def test_clip_deleted_while_measured_leaves_nothing(send, landmarks, quick, monkeypatch):
     send(b"film")
 
     def taken_away(*_):
         services.forget_clip(Clip.objects.get())
-        return seen
+        return landmarks
 
     monkeypatch.setattr(looking, "landmarks_of", taken_away)
     measured()

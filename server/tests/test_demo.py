@@ -52,18 +52,18 @@ def test_stories_match_their_description():
 
 
 def test_longer_stories_end_with_the_expected_status():
-    kept, lost = (
+    held, lost = (
         Lesson.objects.filter(student__name=name).order_by("started_at")
         for name in ("Lasse Corrigall", "Oona Brackwater")
     )
-    words = [today_of(lesson).test.retention.word for lesson in kept[1:]]
+    words = [today_of(lesson).test.retention.word for lesson in held[1:]]
     assert words == ["kept", "kept"]
     opening = today_of(lost[2])
     assert opening.test.retention.word == "relapsed"
     assert opening.proposals[0].kind == "step-down"
     assert opening.dose.share < 0.4
     assert history_of(lost[2].student, timezone.localdate()).alarm
-    assert Correction.objects.filter(lesson__in=kept, outcome="verified").count() == 3
+    assert Correction.objects.filter(lesson__in=held, outcome="verified").count() == 3
 
 
 def test_the_day_of_the_sample_academy_has_something_to_prepare():

@@ -234,11 +234,11 @@ def test_every_ball_has_its_purpose_and_who_excluded_it(api, hits, corrected, de
     first = proof(api, corrected)["correction"]["id"]
     assert [s["correction_id"] for s in result] == [None] * 14 + [first] * 4 + [None] * 3
     rows = standing(api, corrected)
-    assert (rows[1]["apart"]["by"], rows[1]["apart"]["text"]) == ("coach", "phone rang")
-    assert (rows[2]["apart"]["by"], rows[2]["apart"]["code"]) == ("rule", "turf")
-    assert rows[18]["apart"]["code"] == "turf"
+    assert (rows[1]["excluded"]["by"], rows[1]["apart"]["text"]) == ("coach", "phone rang")
+    assert (rows[2]["excluded"]["by"], rows[2]["apart"]["code"]) == ("rule", "turf")
+    assert rows[18]["excluded"]["code"] == "turf"
     assert rows[18]["verdict"] == "unclear"
-    assert rows[21]["apart"]["code"] == "turf"
+    assert rows[21]["excluded"]["code"] == "turf"
     assert {n for n, row in rows.items() if row["verdict"]} == {15, 16, 17, 18}
 
     # An earlier correction's balls are neither baseline nor under the gate, and its mishits stay set apart.
@@ -247,7 +247,7 @@ def test_every_ball_has_its_purpose_and_who_excluded_it(api, hits, corrected, de
     api("post", f"/v1/lessons/{corrected.pk}/corrections", {"fault": "early-extension", "stage": "full"}, 201)
     assert proof(api, corrected)["band"] == band
     rows = standing(api, corrected)
-    assert rows[18]["apart"]["code"] == "turf"
+    assert rows[18]["excluded"]["code"] == "turf"
     assert all(row["verdict"] is None for row in rows.values())
 
 

@@ -13,7 +13,7 @@ from instavis.capture.files.models import Draft, SourceMapping
 from instavis.capture.files.selectors import draft_of, progress_of, proposal_of
 from instavis.capture.shots.models import Shot
 from instavis.lessons.models import LessonEvent
-from instavis.platform.kept_files import DRAFTS
+from instavis.platform.file_storage import DRAFTS
 from instavis.project.retention import carry_out
 from instavis.work import services as works
 from instavis_io.tables import write_table

@@ -83,15 +83,15 @@ def test_days_keep_their_uid_when_the_plan_changes(api, path):
 
 @pytest.fixture
 def next_lesson(api, corrected, balls, coach, student, device, bay, numbered):
-    """next_lesson(kept) proves the correction, then opens a lesson two weeks later whose balls keep it or not."""
+    """next_lesson(held) proves the correction, then opens a lesson two weeks later whose balls keep it or not."""
     bay.lesson = corrected
     bay.save()
     records = [{**r, "movement": "done"} for r in balls(14, FAULT, 31, marks=["done"] * 14)]
     device(numbered(records, 300))
 
-    def make(kept: bool, count=10):
+    def make(held: bool, count=10):
         later = start_lesson(coach, student, "7i", timezone.now() + timedelta(days=14))
-        marks = ["done" if kept else "missed"] * count
+        marks = ["done" if held else "missed"] * count
         cold = [{k: v for k, v in r.items() if k != "movement"} for r in balls(count, FAULT, 55, marks=marks)]
         from django.core.files.uploadedfile import SimpleUploadedFile
 
@@ -103,13 +103,13 @@ def next_lesson(api, corrected, balls, coach, student, device, bay, numbered):
 
 
 def test_retention_and_relapse_are_separated_after_two_weeks(next_lesson):
-    kept = next_lesson(True)
-    assert kept["days_ago"] == 14
-    assert 7 <= kept["cold_balls"] <= 10  # mishits stay out
-    assert kept["retention"]["word"] in ("kept", "partly")
-    assert not kept["retention"]["relapse"]
+    held = next_lesson(True)
+    assert held["days_ago"] == 14
+    assert 7 <= held["cold_balls"] <= 10  # mishits stay out
+    assert held["retention"]["word"] in ("kept", "partly")
+    assert not held["retention"]["relapse"]
     lost = next_lesson(False)
-    assert lost["retention"]["share"] < kept["retention"]["share"] - 0.5
+    assert lost["retention"]["share"] < held["retention"]["share"] - 0.5
     assert lost["retention"]["word"] in ("relapsed", "open")
     assert "kept" not in lost["retention"]["word"]
 

@@ -196,10 +196,10 @@ def test_stored_swing_is_not_smoothed_again(send):
     from instavis.assessment.recordings.services import swing_of
 
     send(swing(1).to_csv().encode())
-    kept = Recording.objects.get()
-    read = swing_of(kept)
-    assert read.columns["turn_deg"].tolist() == kept.columns["turn_deg"]
-    assert read.time.tolist() == kept.columns["time_s"]
+    stored = Recording.objects.get()
+    read = swing_of(stored)
+    assert read.columns["turn_deg"].tolist() == stored.columns["turn_deg"]
+    assert read.time.tolist() == stored.columns["time_s"]
 
 
 def test_import_notes_are_kept(api, lesson, send):

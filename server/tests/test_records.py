@@ -25,7 +25,7 @@ FORTNIGHT = timedelta(days=14)
 
 @pytest.fixture
 def history(api, corrected, balls, coach, student, device, bay, numbered):
-    """history(keeps) tells three lessons two weeks apart: proven in the first, then kept or lost each time.
+    """history(keeps) tells three lessons two weeks apart: proven in the first, then holds or lost each time.
 
     Gives the record and the openings of the later two lessons.
     """
@@ -51,9 +51,9 @@ def history(api, corrected, balls, coach, student, device, bay, numbered):
                 received_at=at,
             )
 
-    def later(number, kept):
+    def later(number, holds):
         lesson = start_lesson(coach, student, "7i", first + number * FORTNIGHT)
-        marks = [("missed", "done")[kept]] * 12
+        marks = [("missed", "done")[holds]] * 12
         cold = [{k: v for k, v in r.items() if k != "movement"} for r in balls(12, FAULT, 70 + number, marks=marks)]
         file = SimpleUploadedFile("cold.csv", write_table(cold).encode())
         assert api.client.post(f"/api/v1/lessons/{lesson.pk}/import", {"file": file}).status_code == 201
@@ -108,8 +108,8 @@ def test_record_shows_numbers_and_corrections(history):
     assert first["tried"][0]["fault"] == "early-extension"
     assert first["suspects"][0]["fault"] == "early-extension"
     assert first["dose"]["days"] == first["dose"]["planned"] >= 7
-    kept = next(s for s in second["spans"] if s["metric"] == metric)
-    assert abs(kept["centre"] - after["centre"]) < abs(kept["centre"] - before["centre"])
+    holds = next(s for s in second["spans"] if s["metric"] == metric)
+    assert abs(holds["centre"] - after["centre"]) < abs(holds["centre"] - before["centre"])
     assert [lesson["day"] for lesson in result["lessons"]] == sorted(lesson["day"] for lesson in result["lessons"])
     assert "3 more cold tests" in result["dose_link"]["sentence"] or "4 more" in result["dose_link"]["sentence"]
 

@@ -181,20 +181,20 @@ def test_dismissed_records_can_be_restored(api, device, lesson, bay):
     assert next(b for b in api("get", "/v1/bays") if b["id"] == bay.pk)["refused_count"] == 0
     api("post", f"/v1/bays/{bay.pk}/refused/leave", {"refused_ids": group["ids"], "left": False}, 204)
     assert shown(api, lesson)["refused"] == [group]
-    (kept,) = api("get", f"/v1/bays/{bay.pk}/refused")
-    assert json.loads(kept["raw"]) == {"path_deg": "x", "device_sequence": 1}
+    (stored,) = api("get", f"/v1/bays/{bay.pk}/refused")
+    assert json.loads(stored["raw"]) == {"path_deg": "x", "device_sequence": 1}
 
 
 def test_another_academy_cannot_see_or_add_refused_records(stranger, api, device, lesson, bay):
     device([{"path_deg": "x", "device_sequence": 1}])
-    (kept,) = api("get", f"/v1/bays/{bay.pk}/refused")
+    (stored,) = api("get", f"/v1/bays/{bay.pk}/refused")
     own = start_lesson(
         stranger.coach, Student.objects.create(academy=stranger.coach.academy, name="A"), "7i", timezone.now()
     )
-    body = {"bay_id": bay.pk, "refused_ids": [kept["id"]], "how": "without"}
+    body = {"bay_id": bay.pk, "refused_ids": [stored["id"]], "how": "without"}
     stranger("get", f"/v1/bays/{bay.pk}/refused", status=404)
     stranger("post", f"/v1/lessons/{own.pk}/refused", body, 404)
-    stranger("post", f"/v1/bays/{bay.pk}/refused/leave", {"refused_ids": [kept["id"]]}, 404)
+    stranger("post", f"/v1/bays/{bay.pk}/refused/leave", {"refused_ids": [stored["id"]]}, 404)
     assert Shot.objects.count() == 0
 
 

@@ -61,8 +61,8 @@ def test_pictures_are_reencoded_without_metadata(send, api, picture, kind):
     still = send(picture(640, 480, kind, **extra), check="seat-line")
     response = api.client.get(f"/api/v1/stills/{still['id']}/picture")
     assert response["Content-Type"] == "image/jpeg"
-    with Image.open(io.BytesIO(response.content)) as kept:
-        assert not kept.getexif()
+    with Image.open(io.BytesIO(response.content)) as stored:
+        assert not stored.getexif()
         assert b"Bayside" not in response.content
 
 
@@ -76,14 +76,14 @@ def test_comments_and_appended_data_are_removed(send, api, picture):
     with Image.open(io.BytesIO(sent)) as opened:
         assert opened.info["comment"] == b"Bayside secret place"
     still = send(sent, check="seat-line")
-    kept = bytes(Still.objects.get(pk=still["id"]).image)
-    assert b"secret" not in kept
+    stored = bytes(Still.objects.get(pk=still["id"]).image)
+    assert b"secret" not in stored
 
 
 def test_picture_with_thousands_of_passes_is_refused_before_decoding(send, picture, monkeypatch):
-    whole = picture(640, 480, "JPEG", progressive=True)
-    assert send(whole, check="seat-line")["width"] == 640
-    slow = whole[:-2] + whole[whole.rindex(b"\xff\xda") : -2] * 60 + whole[-2:]
+    complete = picture(640, 480, "JPEG", progressive=True)
+    assert send(complete, check="seat-line")["width"] == 640
+    slow = complete[:-2] + complete[complete.rindex(b"\xff\xda") : -2] * 60 + complete[-2:]
 
     def never(*_):
         raise AssertionError("it was decoded")
@@ -135,9 +135,17 @@ def _bomb() -> bytes:
 
 
 def test_non_picture_is_refused_and_not_stored(send, picture):
-    whole = picture(640, 480, "JPEG")
+    complete = picture(640, 480, "JPEG")
     svg = b"<svg xmlns='http://www.w3.org/2000/svg'><script>1</script></svg>"
-    for data in (b"", b"hello", svg, whole[: len(whole) // 3], picture(20, 20), picture(640, 480, "BMP"), _bomb()):
+    for data in (
+        b"",
+        b"hello",
+        svg,
+        complete[: len(complete) // 3],
+        picture(20, 20),
+        picture(640, 480, "BMP"),
+        _bomb(),
+    ):
         assert send(data, check="seat-line", status=422)["errors"][0]["field"] == "file"
     assert not Still.objects.exists()
 
@@ -162,9 +170,9 @@ def test_bad_clicks_are_refused_and_good_ones_stay(send, api, picture, change, f
     path = f"/v1/stills/{still['id']}"
     api("patch", path, {"points": {"seat": [10, 10]}, "scale": SCALE})
     assert api("patch", path, change, 422)["errors"][0]["field"] == field
-    kept = api("get", path)
-    assert kept["points"] == {"seat": [10, 10]}
-    assert kept["scale"]["length_cm"] == 100
+    stored = api("get", path)
+    assert stored["points"] == {"seat": [10, 10]}
+    assert stored["scale"]["length_cm"] == 100
 
 
 def test_discarded_still_is_restored(send, api, picture, lesson):
@@ -185,19 +193,19 @@ def test_stills_per_lesson_are_limited(send, picture, monkeypatch):
 
 @pytest.mark.parametrize("how", [{}, {"progressive": True}, {"restart_marker_blocks": 4}], ids=str)
 def test_stripping_metadata_keeps_the_picture_bit_for_bit(picture, how):
-    whole = picture(640, 480, "JPEG", exif=_exif(), **how)
-    dirty = _with_comment(whole, b"secret") + b"appended"
+    complete = picture(640, 480, "JPEG", exif=_exif(), **how)
+    dirty = _with_comment(complete, b"secret") + b"appended"
     clean = bare(dirty)
     assert b"secret" not in clean
     assert b"Bayside" not in clean
     assert clean.endswith(b"\xff\xd9")
     assert bare(clean) == clean
-    with Image.open(io.BytesIO(whole)) as before, Image.open(io.BytesIO(clean)) as after:
+    with Image.open(io.BytesIO(complete)) as before, Image.open(io.BytesIO(clean)) as after:
         assert before.tobytes() == after.tobytes()
 
 
 def test_truncated_picture_is_refused_or_complete(picture):
-    whole = picture(240, 200, "JPEG")
-    for cut in range(0, len(whole) - 2, 7):
+    complete = picture(240, 200, "JPEG")
+    for cut in range(0, len(complete) - 2, 7):
         with pytest.raises(InputError):
-            bare(whole[:cut])
+            bare(complete[:cut])

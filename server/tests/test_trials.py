@@ -202,9 +202,9 @@ def test_guessing_codes_is_slowed_down(visitor, lesson, api):
 def test_screens_store_only_hashes(api, visitor, lesson):
     code = api("post", f"/v1/lessons/{lesson.pk}/screens", None, 201)["code"]
     token = visitor("post", "/v1/mat", {"code": code})["token"]
-    kept = str([vars(s) for s in Screen.objects.all()])
-    assert code not in kept
-    assert token not in kept
+    stored = str([vars(s) for s in Screen.objects.all()])
+    assert code not in stored
+    assert token not in stored
 
 
 def test_unmeasured_number_is_marked_inferred(api, path, begin, device, bay, with_baseline, balls, numbered):

@@ -68,7 +68,7 @@ class PoseSeries:
             since=self.since + begin,
         )
 
-    def seen(self, *names: str) -> float:
+    def visible(self, *names: str) -> float:
         """Return the median visibility of landmarks."""
         return float(np.nanmedian([self.points[name][:, 2] for name in names]))
 

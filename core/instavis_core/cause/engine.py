@@ -145,7 +145,7 @@ def _posterior(
         result = (grade,) if isinstance(grade, str) else tuple(grade)
         known = knowledge.checks[name]
         rows = [space.grades[name].start + known.grades.index(one) for one in result]
-        log = np.log(eye.seen(name, space.by_grade[rows], len(known.grades))).mean(0)
+        log = np.log(eye.likelihood(name, space.by_grade[rows], len(known.grades))).mean(0)
         independent.append(_Piece(kind="check", id=name, text=check_text(known, result), log=log))
     for key, log_odds in tried.items():
         hit = [i for i, c in enumerate(space.causes) if key in (c.key, c.id)]
@@ -314,8 +314,10 @@ def _next_checks(posterior: _Posterior, checks: Mapping[str, object]) -> list[Ne
     held = sets.sum(1)
     right = sets @ space.grade_share
     # The eye's error is mixed in alike for every combination of a set.
-    seen = [posterior.eye.seen(c.id, right[:, space.grades[c.id]], len(c.grades), held[:, None]) for c in unseen]
-    by_set = np.maximum(np.hstack(seen), MINIMUM)
+    likelihoods = [
+        posterior.eye.likelihood(c.id, right[:, space.grades[c.id]], len(c.grades), held[:, None]) for c in unseen
+    ]
+    by_set = np.maximum(np.hstack(likelihoods), MINIMUM)
     within = -(by_set * np.log(by_set / np.maximum(held, MINIMUM)[:, None])).sum(0)
     expected = by_set.sum(0)
     result = iter(((-expected * np.log(expected) - within) / np.log(2)).tolist())
@@ -345,9 +347,11 @@ def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange 
     best = None
     for gain in gains[:LOOKED_AHEAD]:
         grades = posterior.knowledge.checks[gain.id].grades
-        seen = posterior.eye.seen(gain.id, space.by_grade[space.grades[gain.id]], len(grades)) * posterior.weight
-        expected = seen.sum(1)
-        after = (seen @ space.membership)[:, faults] / expected[:, None]
+        weighted = (
+            posterior.eye.likelihood(gain.id, space.by_grade[space.grades[gain.id]], len(grades)) * posterior.weight
+        )
+        expected = weighted.sum(1)
+        after = (weighted @ space.membership)[:, faults] / expected[:, None]
         for g, grade in enumerate(grades):
             new = ids[after[g].argmax()]
             if new != leader and (best is None or expected[g] > best.probability):
@@ -358,14 +362,14 @@ def _would_change(posterior: _Posterior, gains: list[NextCheck]) -> WouldChange 
 def _unexplained(posterior: _Posterior, measured: Measured) -> float:
     """Return the share of the pattern's size, in standard errors, that the ranked causes leave unexplained."""
     space, fit, weight = posterior.space, posterior.fit, posterior.weight
-    seen = [k for k in range(len(CENTRES)) if not np.isnan(measured.away[k])]
-    if not seen:
+    pieces = [k for k in range(len(CENTRES)) if not np.isnan(measured.away[k])]
+    if not pieces:
         return 0.0
-    error = measured.error[seen]
-    size = measured.away[seen] / error
+    error = measured.error[pieces]
+    size = measured.away[pieces] / error
     # A shift of unknown sign (strike, aim, equipment) explains as much as its probability allows.
-    free = np.array([[bool({**c.scatter, **c.together}.get(PIECES[k])) for k in seen] for c in space.causes])
+    free = np.array([[bool({**c.scatter, **c.together}.get(PIECES[k])) for k in pieces] for c in space.causes])
     reached = weight @ (space.membership @ free > 0)
-    left = (measured.away[seen] - (fit.mean @ weight)[seen]) / error * (1 - reached)
-    beyond_chance = max(float((size**2).sum()) - len(seen), 1e-9)
-    return float(np.clip(max((left**2).sum() - len(seen), 0.0) / max(beyond_chance, len(seen)), 0.0, 1.0))
+    left = (measured.away[pieces] - (fit.mean @ weight)[pieces]) / error * (1 - reached)
+    beyond_chance = max(float((size**2).sum()) - len(pieces), 1e-9)
+    return float(np.clip(max((left**2).sum() - len(pieces), 0.0) / max(beyond_chance, len(pieces)), 0.0, 1.0))

@@ -27,7 +27,7 @@ class Eye:
 
     says_nothing: Mapping[str, float] = field(default_factory=dict)
 
-    def seen(self, check: str, share: np.ndarray, grades: int, of: np.ndarray | float = 1.0) -> np.ndarray:
+    def likelihood(self, check: str, share: np.ndarray, grades: int, of: np.ndarray | float = 1.0) -> np.ndarray:
         """Return the probability that this coach gives one of ``of`` answers whose true probability is ``share``."""
         error = self.says_nothing.get(check, USUAL_ERROR)
         graded: np.ndarray = (1 - error) * share + error / grades * of

@@ -112,8 +112,8 @@ def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError], says:
         if ("str" in text or "Message" in text) and not all(isinstance(one, str) for one in value):
             raise refuse(f"is {value!r}, expected a list of texts")
         return tuple(says(one, str(i)) if "Message" in text else one for i, one in enumerate(value, 1))
-    if hint == model.Seen | None and isinstance(value, dict):
-        return _seen(value, refuse)
+    if hint == model.Observed | None and isinstance(value, dict):
+        return _observed(value, refuse)
     if text.startswith("dict") and isinstance(value, dict):
         return value
     if hint is Message and isinstance(value, str):
@@ -125,11 +125,11 @@ def _typed(value: Any, hint: Any, refuse: Callable[[str], KnowledgeError], says:
     raise refuse(f"is {value!r}, expected {getattr(hint, '__name__', text)}")
 
 
-def _seen(value: dict[str, Any], refuse: Callable[[str], KnowledgeError]) -> model.Seen:
+def _observed(value: dict[str, Any], refuse: Callable[[str], KnowledgeError]) -> model.Observed:
     texts = all(isinstance(value.get(name, ""), str) for name in ("series", "at", "since"))
     if not {"series", "at"} <= value.keys() <= {"series", "at", "since", "guards"} or not texts:
         raise refuse(f"is {value!r}, expected series and at, and perhaps since and guards")
-    return model.Seen(**{**value, "guards": tuple(value.get("guards", ()))})
+    return model.Observed(**{**value, "guards": tuple(value.get("guards", ()))})
 
 
 def _changed(table: str, rows: list[dict[str, Any]], changes: dict[str, dict[str, Any]]) -> Iterator[dict[str, Any]]:

@@ -161,7 +161,7 @@ class Felt:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Seen:
+class Observed:
     """What an instrument measures of a drill's movement: a body series at a moment, or its change since another moment.
 
     ``guards`` are series that must keep their value from that moment.
@@ -200,7 +200,7 @@ class Drill:
     cautions: tuple[str, ...]
     asks: tuple[str, ...] = ()
     felt_by: tuple[str, ...] = ()
-    seen: Seen | None = None
+    seen: Observed | None = None
 
     def fits_at_home(self, kit: frozenset[str] | None) -> bool | None:
         """Return True if the drill can be done with the equipment at home; None if that is unknown."""

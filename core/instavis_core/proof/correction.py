@@ -10,7 +10,7 @@ from instavis_core.cause.likelihood import SEVERITY, effect_table
 from instavis_core.errors import InputError, is_one_of
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Cause, Club, Knowledge, load_motion, vocabulary
-from instavis_core.knowledge.model import Seen
+from instavis_core.knowledge.model import Observed
 from instavis_core.message import Message
 from instavis_core.shots import read_number
 
@@ -39,7 +39,7 @@ class Correction:
     face_per_path: float | None
     by_stage: dict[str, tuple[float, float]] = field(default_factory=dict)
     pattern: dict[str, float] = field(default_factory=dict)
-    seen: Seen | None = None
+    seen: Observed | None = None
     severity: float | None = None
 
     def gate_at(self, stage: str | None) -> dict[str, tuple[float, float]]:
@@ -91,7 +91,7 @@ def read_correction(knowledge: Knowledge, raw: Any, golfer: Golfer, club: Club) 
         face_per_path=_face_per_path(cause, golfer, club),
         by_stage=_by_stage(raw.get("gate_by_stage") or {}, primary),
         pattern=_pattern(cause, primary, sign, golfer, club),
-        seen=_seen(knowledge, raw),
+        seen=_observed(knowledge, raw),
         severity=None if raw.get("severity") is None else read_number("correction.severity", raw["severity"], (0, 2)),
     )
 
@@ -106,7 +106,7 @@ def _pattern(cause: Cause, primary: str, sign: int, golfer: Golfer, club: Club) 
     return changes if changes.get(primary, 0.0) * sign > 0 else {}
 
 
-def _seen(knowledge: Knowledge, correction: dict[str, Any]) -> Seen | None:
+def _observed(knowledge: Knowledge, correction: dict[str, Any]) -> Observed | None:
     """Return how an instrument measures the movement: as given, or as the drill defines it."""
     raw, motion = correction.get("seen"), load_motion()
     if raw is None:
@@ -125,7 +125,7 @@ def _seen(knowledge: Knowledge, correction: dict[str, Any]) -> Seen | None:
     ):
         if not is_one_of(value, known):
             raise InputError(f"correction.seen.{name}", value, Message("common-one", known=", ".join(known)))
-    return Seen(series=raw["series"], at=raw["at"], since=raw.get("since") or "", guards=tuple(guards))
+    return Observed(series=raw["series"], at=raw["at"], since=raw.get("since") or "", guards=tuple(guards))
 
 
 def _by_stage(raw: Any, primary: str) -> dict[str, tuple[float, float]]:

@@ -182,10 +182,10 @@ class _Balls:
         columns = {m: np.where(trusted, completed.columns[m][rows], np.nan) for m in metrics}
         doses = shots.doses()[rows] if rows else np.zeros(0)
         # Excluded or a mishit: such a ball says nothing about the movement, but it was hit and it changed.
-        judged = np.array([verdicts[i].apart is None for i in rows], bool)
+        judged = np.array([verdicts[i].excluded_by is None for i in rows], bool)
         marks = count_marks(shots, rows, doses)
         used = np.where(judged, doses, np.nan)
-        new = np.array([shots.intent[i] != OLD and verdicts[i].apart != STAGE_SPEED for i in rows], bool)
+        new = np.array([shots.intent[i] != OLD and verdicts[i].excluded_by != STAGE_SPEED for i in rows], bool)
         return cls(columns=columns, doses=used, new=new, judged=judged, marks=marks)
 
     def reliable(self, metric: str) -> np.ndarray:
@@ -228,9 +228,9 @@ def _measured(base: Baseline, balls: _Balls, correction: Correction, lane: Lane,
 def _verified_at(claim: Claim, watched: Watched, new: np.ndarray) -> int | None:
     """Return the first ball (from 0) after which all conditions of *verified* held."""
     place = np.cumsum(new) - 1  # the alarms see only the new balls
-    seen = np.clip(place, 0, None)
-    by_ball = watched.by_ball[seen] & (place >= 0) if watched.by_ball.size else np.zeros(new.size, bool)
-    of_stage = watched.of_stage[seen] & (place >= 0) if watched.of_stage.size else np.zeros(new.size, bool)
+    last = np.clip(place, 0, None)
+    by_ball = watched.by_ball[last] & (place >= 0) if watched.by_ball.size else np.zeros(new.size, bool)
+    of_stage = watched.of_stage[last] & (place >= 0) if watched.of_stage.size else np.zeros(new.size, bool)
     there = np.where(of_stage, claim.carried_alone, claim.carried) & ~by_ball
     return int(np.argmax(there)) if there.any() else None
 

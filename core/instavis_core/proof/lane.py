@@ -61,10 +61,10 @@ class Lane:
 
     def doses(self, rows: list[int], marked: np.ndarray) -> np.ndarray:
         """Return the dose by instrument, (n,); by mark where there is none or the coach disagreed, NaN if unknown."""
-        seen = self.trusted(rows)
-        if self.gate is None or not any(seen):
+        observed = self.trusted(rows)
+        if self.gate is None or not any(observed):
             return np.full(len(rows), np.nan)
-        doses = [np.nan if mark is None else self.gate.dose(mark.value) for mark in seen]
+        doses = [np.nan if mark is None else self.gate.dose(mark.value) for mark in observed]
         return np.where(np.isnan(doses) | np.isnan(marked), marked, doses)
 
     def proof(
@@ -98,9 +98,9 @@ class Lane:
 
 def lane_of(base: Baseline, shots: Block, correction: Correction) -> Lane:
     """Apply instrument marks to a proof's balls; a coach's own marks stay."""
-    seen = _pivots(shots)
-    gate = gate_for(base.clean, correction) if any(seen) else None
-    marks = [pivot_mark(gate, value) if gate and value else None for value in seen]
+    observed = _pivots(shots)
+    gate = gate_for(base.clean, correction) if any(observed) else None
+    marks = [pivot_mark(gate, value) if gate and value else None for value in observed]
     return Lane(shots=marked(shots, marks, gate), gate=gate, marks=marks, coach=by_coach(shots))
 
 
@@ -123,20 +123,20 @@ def _by(marks: Effects, measured: Effects | None) -> LinkBasis | None:
 
 def _agreement(coach: tuple[str | None, ...], marks: list[PivotMark | None]) -> Agreement:
     pairs = [
-        (m, seen.mark)
-        for m, seen in zip(coach, marks, strict=True)
-        if seen and seen.mark and m and m != Movement.UNSEEN
+        (m, observed.mark)
+        for m, observed in zip(coach, marks, strict=True)
+        if observed and observed.mark and m and m != Movement.UNSEEN
     ]
-    return Agreement(both=len(pairs), same=sum(m == seen for m, seen in pairs))
+    return Agreement(both=len(pairs), same=sum(m == observed for m, observed in pairs))
 
 
 def _pivots(block: Block) -> Sequence[PivotValue | None]:
     return block.pivot or (None,) * len(block)
 
 
-def _pairs(values: np.ndarray, seen: Sequence[PivotValue | PivotMark | None]) -> Pairs:
+def _pairs(values: np.ndarray, observed: Sequence[PivotValue | PivotMark | None]) -> Pairs:
     return Pairs(
         values=values,
-        pivot=np.array([np.nan if p is None else p.value for p in seen], float),
-        errors=np.array([np.nan if p is None else p.error for p in seen], float),
+        pivot=np.array([np.nan if p is None else p.value for p in observed], float),
+        errors=np.array([np.nan if p is None else p.error for p in observed], float),
     )

@@ -15,7 +15,7 @@ from scipy.special import ndtr
 
 from instavis_core.cause.likelihood import SEVERITY
 from instavis_core.knowledge import load_motion
-from instavis_core.knowledge.model import Seen
+from instavis_core.knowledge.model import Observed
 from instavis_core.message import Message
 from instavis_core.proof.correction import RELIEF
 from instavis_core.reading.robust import median, robust_spread
@@ -76,7 +76,7 @@ class PivotMark:
 
 
 def pivot_gate(
-    seen: Seen, fault: str, baseline: Sequence[PivotValue], severity: float | None = None
+    observed: Observed, fault: str, baseline: Sequence[PivotValue], severity: float | None = None
 ) -> PivotGate | None:
     """Return the gate for a drill's movement.
 
@@ -97,12 +97,12 @@ def pivot_gate(
         None where the fault does not show in this series at this moment.
     """
     motion = load_motion()
-    series = motion.series[seen.series]
-    added = _between(motion.adds.get(fault, {}).get(seen.series, np.zeros(len(motion.moments))), seen)
+    series = motion.series[observed.series]
+    added = _between(motion.adds.get(fault, {}).get(observed.series, np.zeros(len(motion.moments))), observed)
     usual = added * (SEVERITY if severity is None else max(severity, 0.3))
     if abs(added) * SEVERITY < MIN_ADDED * series.noise:
         return None
-    sound, values = _between(series.sound, seen), np.array([b.value for b in baseline])
+    sound, values = _between(series.sound, observed), np.array([b.value for b in baseline])
     own = values.size >= MIN_BASELINE
     centre = median(values) if own else sound + usual
     share = (centre - sound) / usual if own else 1.0
@@ -110,11 +110,11 @@ def pivot_gate(
     spread = robust_spread(values) if own else abs(usual) / 3
     near, far = sorted((centre + DONE_FROM * reach, centre + FAR * reach))
     return PivotGate(
-        series=seen.series,
+        series=observed.series,
         label=series.label,
         unit=series.unit,
-        at=seen.at,
-        since=seen.since,
+        at=observed.at,
+        since=observed.since,
         centre=float(centre),
         band=(float(centre - spread), float(centre + spread)),
         balls=int(values.size) if own else 0,
@@ -122,15 +122,15 @@ def pivot_gate(
         gate=(near, far),
         partly=float(centre + reach * np.clip(spread / abs(reach), *PARTLY_FROM)),
         blunt=bool(abs(reach) < MIN_SHARP * spread),
-        guards=_guards(seen, fault, baseline) if own else {},
+        guards=_guards(observed, fault, baseline) if own else {},
     )
 
 
-def pivot_mark(gate: PivotGate, seen: PivotValue) -> PivotMark:
+def pivot_mark(gate: PivotGate, observed: PivotValue) -> PivotMark:
     """Classify the movement as done, partly or missed; a violated limit means partly at most."""
     if gate.blunt:
-        return PivotMark(value=seen.value, error=seen.error, mark=None, close=True, broken="")
-    dose, error = gate.dose(seen.value), abs(seen.error / gate.reach)
+        return PivotMark(value=observed.value, error=observed.error, mark=None, close=True, broken="")
+    dose, error = gate.dose(observed.value), abs(observed.error / gate.reach)
     partly = gate.dose(gate.partly)
     mark = Movement.DONE if dose >= DONE_FROM else Movement.PARTLY if dose >= partly else Movement.MISSED
     edges = {
@@ -140,11 +140,11 @@ def pivot_mark(gate: PivotGate, seen: PivotValue) -> PivotMark:
     }
     low, high = edges[mark]
     sure = float(ndtr((high - dose) / error) - ndtr((low - dose) / error)) if error else 1.0
-    others = dict(seen.others)
+    others = dict(observed.others)
     broken = next((g for g, (a, b) in gate.guards.items() if g in others and not a <= others[g] <= b), "")
     if broken and mark == Movement.DONE:
         mark = Movement.PARTLY
-    return PivotMark(value=seen.value, error=seen.error, mark=mark, close=sure < SURE, broken=broken)
+    return PivotMark(value=observed.value, error=observed.error, mark=mark, close=sure < SURE, broken=broken)
 
 
 def marked(block: Block, marks: Sequence[PivotMark | None], gate: PivotGate | None) -> Block:
@@ -178,24 +178,24 @@ def _basis(block: Block) -> tuple[str | None, ...]:
     return block.basis or (None,) * len(block)
 
 
-def _between(row: np.ndarray, seen: Seen) -> float:
+def _between(row: np.ndarray, observed: Observed) -> float:
     """Return a row of the motion table at a moment, relative to another one if given."""
     motion = load_motion()
-    start = row[motion.place(seen.since)] if seen.since else 0.0
-    return float(row[motion.place(seen.at)] - start)
+    start = row[motion.place(observed.since)] if observed.since else 0.0
+    return float(row[motion.place(observed.at)] - start)
 
 
-def _guards(seen: Seen, fault: str, baseline: Sequence[PivotValue]) -> dict[str, tuple[float, float]]:
+def _guards(observed: Observed, fault: str, baseline: Sequence[PivotValue]) -> dict[str, tuple[float, float]]:
     """Return limits about the baseline's median, as wide as its scatter plus half of the fault's effect, and wider on
     the side to which the movement removes the fault.
     """
     motion, windows = load_motion(), {}
-    for name in seen.guards:
+    for name in observed.guards:
         values = np.array([dict(b.others)[name] for b in baseline if name in dict(b.others)])
         if values.size < MIN_BASELINE:
             continue
         usual = float(np.median([np.abs(adds[name]).max() for adds in motion.adds.values() if name in adds]))
         half = max(GUARD_ERRORS * robust_spread(values), usual / 2)
-        gone = -_between(motion.adds.get(fault, {}).get(name, np.zeros(len(motion.moments))), seen)
+        gone = -_between(motion.adds.get(fault, {}).get(name, np.zeros(len(motion.moments))), observed)
         windows[name] = (float(median(values) - half + min(gone, 0)), float(median(values) + half + max(gone, 0)))
     return windows

@@ -28,8 +28,8 @@ class Verdict:
     """Verdict on one ball with its reasons; ``answered`` and ``moved`` are None if unknown.
 
     ``beyond`` is true if the ball passed the primary gate on the far side; ``value`` is the primary metric, golfer
-    frame. ``apart`` is the code of the rule that excluded the ball, None if it counts. ``called`` is the move that was
-    called before the ball, old or new; it replaces a missing mark.
+    frame. ``excluded_by`` is the code of the rule that excluded the ball, None if it counts. ``called`` is the move
+    that was called before the ball, old or new; it replaces a missing mark.
     """
 
     verdict: VerdictKind
@@ -38,7 +38,7 @@ class Verdict:
     answered: bool | None
     beyond: bool
     value: float | None
-    apart: str | None = None
+    excluded_by: str | None = None
     called: str | None = None
 
 
@@ -159,7 +159,7 @@ def _judge_one(facts: _Known, metrics: tuple[str, ...], ask: _Asked) -> Verdict:
     if facts.mishit is not None:
         excluded, why = facts.mishit.rule in (STAGE_SPEED, BY_COACH), facts.mishit.reason
         result = Message("prove-not-counted", reason=why) if excluded else Message("prove-mishit", reason=why)
-        return _unclear([result], moved=moved, apart=facts.mishit.rule, called=facts.called)
+        return _unclear([result], moved=moved, excluded_by=facts.mishit.rule, called=facts.called)
     if facts.doubtful in ball:
         reason = Message("prove-does-not-agree-other-values", label=_label(facts.doubtful))
         return _unclear([reason], moved=moved, called=facts.called)
@@ -203,7 +203,7 @@ def _unclear(
     answered: bool | None = None,
     beyond: bool = False,
     value: float | None = None,
-    apart: str | None = None,
+    excluded_by: str | None = None,
     called: str | None = None,
 ) -> Verdict:
     return Verdict(
@@ -213,7 +213,7 @@ def _unclear(
         answered=answered,
         beyond=beyond,
         value=value,
-        apart=apart,
+        excluded_by=excluded_by,
         called=called,
     )
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from instavis_core.knowledge import Check, Knowledge, load_motion
-from instavis_core.knowledge.model import Seen, Window
+from instavis_core.knowledge.model import Observed, Window
 from instavis_core.message import Message
 from instavis_core.recordings.events import Moments
 from instavis_core.recordings.order import FirstMover, first_movers
@@ -120,12 +120,14 @@ def _graded(check: Check, rows: list[Window], swing: SwingSeries, moments: Momen
     return Proposal(check=check.id, grade=grade, close=close, readings=_deciding_first(readings, grade))
 
 
-def pivot_value(seen: Seen, swing: SwingSeries, moments: Moments) -> PivotValue | None:
+def pivot_value(observed: Observed, swing: SwingSeries, moments: Moments) -> PivotValue | None:
     """Return a recorded swing's value for a drill's movement; None if its instrument does not measure it."""
-    if seen.series not in swing.columns:
+    if observed.series not in swing.columns:
         return None
-    value, error = _change(swing, seen.series, moments, seen.at, seen.since)
-    others = [(g, _change(swing, g, moments, seen.at, seen.since)[0]) for g in seen.guards if g in swing.columns]
+    value, error = _change(swing, observed.series, moments, observed.at, observed.since)
+    others = [
+        (g, _change(swing, g, moments, observed.at, observed.since)[0]) for g in observed.guards if g in swing.columns
+    ]
     return PivotValue(value=value, error=error, others=tuple(others))
 
 

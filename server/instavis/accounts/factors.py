@@ -108,12 +108,12 @@ def _readable(row: Authenticator) -> bool:
     return _stored_secret(row.data["seed" if row.type == CODES else "secret"]) is not None
 
 
-def ways(coach: Coach) -> list[str]:
+def second_factors(coach: Coach) -> list[str]:
     """Return what is needed besides the password: ``code``, ``passkey``; empty if nothing is."""
     kinds = set(Authenticator.objects.filter(user=coach).values_list("type", flat=True))
     if not kinds & {APP, PASSKEY}:
         return []
-    return [way for way, of in (("code", {APP, CODES}), ("passkey", {PASSKEY})) if kinds & of]
+    return [name for name, of in (("code", {APP, CODES}), ("passkey", {PASSKEY})) if kinds & of]
 
 
 def check_code(coach: Coach, code: str) -> str | None:
@@ -201,7 +201,7 @@ def new_codes(coach: Coach) -> list[str]:
         When there is nothing they would replace.
     """
     _alone(coach)
-    if not ways(coach):
+    if not second_factors(coach):
         raise Refused(409, "codes", Message("account-recovery-codes-need-app-passkey"))
     Authenticator.objects.filter(user=coach, type=CODES).delete()
     return _first_codes(coach)
@@ -294,7 +294,7 @@ def _alone(coach: Coach) -> None:
 
 
 def _drop_lonely_codes(coach: Coach) -> None:
-    if not ways(coach):
+    if not second_factors(coach):
         Authenticator.objects.filter(user=coach, type=CODES).delete()
 
 

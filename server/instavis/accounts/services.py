@@ -8,7 +8,7 @@ from enum import StrEnum
 from typing import Any
 from zoneinfo import available_timezones
 
-from instavis.accounts.factors import ways
+from instavis.accounts.factors import second_factors
 from instavis.accounts.models import Academy, Coach, Student
 from instavis.accounts.people import note
 from instavis.platform.errors import Refused
@@ -115,7 +115,7 @@ def change_academy(head: Coach, values: dict[str, Any], now: datetime) -> Academ
         if value is None and name not in ALWAYS_ALLOWED:
             continue
         value = _checked(name, value)
-        if name == "asks_for_factor" and value and not academy.asks_for_factor and not ways(head):
+        if name == "asks_for_factor" and value and not academy.asks_for_factor and not second_factors(head):
             message = Message("account-set-up-your-own-second")
             raise Refused(409, "asks_for_factor", message)
         if value != getattr(academy, name):

@@ -125,7 +125,7 @@ def session_of(request: HttpRequest, coach: Coach) -> SessionOut:
 
 def first_step(request: HttpRequest, response: HttpResponse, coach: Coach) -> SessionOut | Status[Any]:
     """After the right password, or a link: sign in, or ask for the second factor."""
-    ways = factors.ways(coach)
+    ways = factors.second_factors(coach)
     if not ways:
         return come_in(request, response, coach)
     until = timezone.now().timestamp() + WAITS_FOR

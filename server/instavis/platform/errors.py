@@ -12,7 +12,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from redis.exceptions import RedisError
 
-from instavis.platform.kept_files import FilesAwayError
+from instavis.platform.file_storage import FilesAwayError
 from instavis_core.errors import InputError
 from instavis_core.message import Message, plain
 from instavis_io.fields import place_of

@@ -11,7 +11,7 @@ from instavis.accounts.access import coaches
 from instavis.accounts.account_api import router as account
 from instavis.accounts.api import router as accounts
 from instavis.accounts.once import once
-from instavis.accounts.people_api import link_router as doors
+from instavis.accounts.people_api import link_router
 from instavis.accounts.people_api import router as people
 from instavis.accounts.session_api import router as session
 from instavis.archives.api import router as archives
@@ -76,7 +76,7 @@ api.add_router("/v1/session", session, tags=["session"])
 api.add_router("/v1/session", account, tags=["session"])
 api.add_router("/v1", accounts, tags=["people"])
 api.add_router("/v1", people, tags=["people"])
-api.add_router("/v1", doors, tags=["people"])
+api.add_router("/v1", link_router, tags=["people"])
 api.add_router("/v1", lessons, tags=["lessons"])
 api.add_router("/v1", live, tags=["lessons"])
 api.add_router("/v1", roster, tags=["people"])

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from instavis.accounts.models import Coach
-from instavis.assessment.findings.selectors import seen_in
+from instavis.assessment.findings.selectors import observations_in
 from instavis.capture.shots.models import Shot
 from instavis.corrections.models import Correction
 from instavis.corrections.proofs.selectors import proof_of
@@ -67,7 +67,7 @@ def score_of(training: Training) -> Score | None:
     lesson = training.lesson
     if lesson.ended_at is None:
         return None
-    by_eye = {seen.check: seen.grade for seen in seen_in(lesson) if seen.source == Source.EYE}
+    by_eye = {one.check: one.grade for one in observations_in(lesson) if one.source == Source.EYE}
     correction = lesson.corrections.filter(blocks__shots__isnull=False).order_by("-id").first()
     actions = CoachActions(
         balls=lesson.last_ball,

@@ -19,7 +19,7 @@ from redis.exceptions import RedisError
 
 from instavis.accounts.models import Academy, Coach
 from instavis.platform import metrics
-from instavis.platform.kept_files import FilesAwayError
+from instavis.platform.file_storage import FilesAwayError
 from instavis.platform.language import speak_to
 from instavis.work.models import Work
 

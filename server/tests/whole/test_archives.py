@@ -161,14 +161,14 @@ def _bomb() -> bytes:
 
 
 def test_non_archive_is_refused(api, full):
-    whole = lesson_archive(full)
+    complete = lesson_archive(full)
     empty = io.BytesIO()
     zipfile.ZipFile(empty, "w").close()
     for data in (
         b"",
         b"hello",
-        whole[: len(whole) // 2],
-        whole[:-30],
+        complete[: len(complete) // 2],
+        complete[:-30],
         _climbing(),
         _bomb(),
         empty.getvalue(),

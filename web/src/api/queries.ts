@@ -116,7 +116,7 @@ export const queries = {
       queryKey: ["lesson", id, "what-if", shot_id, changes],
       queryFn: () => ask(client.POST("/api/v1/lessons/{lesson_id}/what-if", { ...at(id), body: { shot_id, changes } })),
     }),
-  draftWay: (draft_id: number) =>
+  draftMapping: (draft_id: number) =>
     queryOptions({
       queryKey: ["draft", draft_id, "progress"],
       queryFn: () => ask(client.GET("/api/v1/drafts/{draft_id}/progress", { params: { path: { draft_id } } })),

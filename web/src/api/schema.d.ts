@@ -4745,7 +4745,7 @@ export interface components {
         Standing: {
             /** Shot Id */
             shot_id: number;
-            apart: components["schemas"]["Exclusion"] | null;
+            excluded: components["schemas"]["Exclusion"] | null;
             /** Verdict */
             verdict: string | null;
         };
@@ -4769,8 +4769,8 @@ export interface components {
             beyond: boolean;
             /** Value */
             value: number | null;
-            /** Apart */
-            apart?: string | null;
+            /** Excluded By */
+            excluded_by?: string | null;
             /** Called */
             called?: string | null;
         };
@@ -6128,7 +6128,7 @@ export interface components {
              * @default []
              */
             felt_by: string[];
-            seen?: components["schemas"]["Seen"] | null;
+            seen?: components["schemas"]["Observed"] | null;
         };
         /**
          * Felt
@@ -6252,6 +6252,28 @@ export interface components {
             minus: string;
         };
         /**
+         * Observed
+         * @description What an instrument measures of a drill's movement: a body series at a moment, or its change since another moment.
+         *
+         *     ``guards`` are series that must keep their value from that moment.
+         */
+        Observed: {
+            /** Series */
+            series: string;
+            /** At */
+            at: string;
+            /**
+             * Since
+             * @default
+             */
+            since: string;
+            /**
+             * Guards
+             * @default []
+             */
+            guards: string[];
+        };
+        /**
          * School
          * @description A question practitioners disagree about.
          */
@@ -6274,28 +6296,6 @@ export interface components {
             id: string;
             /** Says */
             says: string;
-        };
-        /**
-         * Seen
-         * @description What an instrument measures of a drill's movement: a body series at a moment, or its change since another moment.
-         *
-         *     ``guards`` are series that must keep their value from that moment.
-         */
-        Seen: {
-            /** Series */
-            series: string;
-            /** At */
-            at: string;
-            /**
-             * Since
-             * @default
-             */
-            since: string;
-            /**
-             * Guards
-             * @default []
-             */
-            guards: string[];
         };
         /**
          * SeriesOut

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { wantsMore } from "../api/account";
 import { ask, client, Problems } from "../api/client";
 import { queries, type Session } from "../api/queries";
-import { DoorForm } from "../features/auth/Door";
+import { AuthForm } from "../features/auth/AuthForm";
 import { LostPassword } from "../features/auth/LostPassword";
 import { ByPasskey, SecondStep } from "../features/auth/SecondStep";
 import { t } from "../shared/format/language";
@@ -14,7 +14,7 @@ import { Wordmark } from "../shared/ui/Wordmark";
 /** For strangers: name, password and second factor, with errors. */
 export function SignIn({ problem }: { problem: Error }) {
   const cache = useQueryClient();
-  const [ways, setWays] = useState<string[] | null>(null);
+  const [factors, setFactors] = useState<string[] | null>(null);
   const [lost, setLost] = useState(false);
   const onIn = (session: Session) => cache.setQueryData(queries.session.queryKey, session);
   const down = problem instanceof Problems && problem.status !== 401;
@@ -26,22 +26,22 @@ export function SignIn({ problem }: { problem: Error }) {
         </h1>
         <p className="mt-2 text-lg text-soft">{t("common-see-what-pivot-did-behind")}</p>
       </div>
-      {ways ? (
+      {factors ? (
         <>
-          <SecondStep ways={ways} onIn={onIn} />
-          <Quiet onClick={() => setWays(null)}>{t("common-back-sign")}</Quiet>
+          <SecondStep factors={factors} onIn={onIn} />
+          <Quiet onClick={() => setFactors(null)}>{t("common-back-sign")}</Quiet>
         </>
       ) : lost ? (
         <LostPassword onBack={() => setLost(false)} />
       ) : (
-        <FirstStep onIn={onIn} onMore={setWays} onLost={() => setLost(true)} />
+        <FirstStep onIn={onIn} onMore={setFactors} onLost={() => setLost(true)} />
       )}
       {down && <Notice error={problem} />}
     </main>
   );
 }
 
-type FirstProps = { onIn: (session: Session) => void; onMore: (ways: string[]) => void; onLost: () => void };
+type FirstProps = { onIn: (session: Session) => void; onMore: (factors: string[]) => void; onLost: () => void };
 
 function FirstStep({ onIn, onMore, onLost }: FirstProps) {
   const [username, setUsername] = useState("");
@@ -52,7 +52,7 @@ function FirstStep({ onIn, onMore, onLost }: FirstProps) {
   });
   return (
     <div className="flex flex-col gap-4">
-      <DoorForm says={t("common-sign")} busy={enter.isPending} error={enter.error} onSend={() => enter.mutate()}>
+      <AuthForm says={t("common-sign")} busy={enter.isPending} error={enter.error} onSend={() => enter.mutate()}>
         <TextField
           label={t("common-username")}
           value={username}
@@ -68,7 +68,7 @@ function FirstStep({ onIn, onMore, onLost }: FirstProps) {
           autoComplete="current-password"
           required
         />
-      </DoorForm>
+      </AuthForm>
       <ByPasskey onIn={onIn} />
       <Quiet onClick={onLost}>{t("common-forgot-password")}</Quiet>
     </div>

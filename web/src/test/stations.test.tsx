@@ -54,7 +54,7 @@ describe("the tape", () => {
     for (const row of proof.tape.slice(-6)) {
       const ball = shots.find((s) => s.id === row.shot_id);
       const button = within(tape).getByRole("button", { name: new RegExp(`^Ball ${ball?.number}(,|$| )`) });
-      if (row.apart) expect(button.textContent).toContain(`excluded: ${row.apart.text}`);
+      if (row.excluded) expect(button.textContent).toContain(`excluded: ${row.excluded.text}`);
       if (row.verdict) expect(button.textContent).toContain("verdict");
     }
   });
@@ -171,16 +171,16 @@ describe("the coach's school", () => {
 describe("correct", () => {
   it("lets the coach choose a feel with the drill", async () => {
     await opened("correct");
-    const ways = screen.getByRole("radiogroup", { name: "Feel" });
-    const [, other] = within(ways).getAllByRole("radio");
+    const feels = screen.getByRole("radiogroup", { name: "Feel" });
+    const [, other] = within(feels).getAllByRole("radio");
     fireEvent.click(other as HTMLElement);
     fireEvent.click(screen.getByRole("button", { name: /^Start (over|correction)$/ }));
     await waitFor(() => expect(changes().some((c) => c.path === `${LESSON}/corrections`)).toBe(true));
     const body = changes().find((c) => c.path === `${LESSON}/corrections`)?.body as { felt_by: string };
-    const way = recorded<{ felt: { id: string; label: string }[] }>("knowledge").felt.find(
+    const feel = recorded<{ felt: { id: string; label: string }[] }>("knowledge").felt.find(
       (w) => w.id === body.felt_by,
     );
-    expect(way?.label).toBe(other?.textContent);
+    expect(feel?.label).toBe(other?.textContent);
   });
 
   it("sends only the choice, and a gate only if moved", async () => {

@@ -24,7 +24,7 @@ from instavis.assessment.recordings.services import keep_measured
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
 from instavis.platform.errors import Refused, not_found, problem_of
-from instavis.platform.kept_files import CLIPS
+from instavis.platform.file_storage import CLIPS
 from instavis.platform.transactions import transactional
 from instavis.work import services as works
 from instavis.work.models import Work

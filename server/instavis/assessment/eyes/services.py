@@ -9,7 +9,7 @@ from django.dispatch import receiver
 
 from instavis.accounts.models import Coach
 from instavis.assessment.eyes.models import EyePair, EyePractice
-from instavis.assessment.findings.selectors import seen_in
+from instavis.assessment.findings.selectors import observations_in
 from instavis.assessment.findings.services import graded
 from instavis.assessment.recordings.models import Recording
 from instavis.assessment.recordings.selectors import recorded_grades
@@ -30,13 +30,11 @@ def compare(lesson: Lesson) -> None:
         for proposal in recorded_grades(lesson, camera)
         if not proposal.close
     }
-    by_eye = [seen for seen in seen_in(lesson) if seen.source == Source.EYE and seen.check in measured]
+    by_eye = [one for one in observations_in(lesson) if one.source == Source.EYE and one.check in measured]
     EyePair.objects.filter(lesson=lesson).delete()
     EyePair.objects.bulk_create(
-        EyePair(
-            lesson=lesson, coach_id=seen.coach_id, check_id=seen.check, grade=seen.grade, measured=measured[seen.check]
-        )
-        for seen in by_eye
+        EyePair(lesson=lesson, coach_id=one.coach_id, check_id=one.check, grade=one.grade, measured=measured[one.check])
+        for one in by_eye
     )
 
 

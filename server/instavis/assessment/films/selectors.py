@@ -17,7 +17,7 @@ from instavis.assessment.recordings.services import moments_in, swing_of
 from instavis.lessons.models import Lesson
 from instavis.lessons.selectors import open_to
 from instavis.platform.errors import not_found
-from instavis.platform.kept_files import FILMS
+from instavis.platform.file_storage import FILMS
 from instavis_core.camera import LANDMARKS, Lines, PoseSeries, checked, lines_of
 from instavis_core.errors import InputError
 from instavis_core.knowledge import vocabulary

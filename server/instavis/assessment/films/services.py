@@ -18,7 +18,7 @@ from instavis.assessment.films.selectors import still_at
 from instavis.assessment.recordings.models import Recording
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Lesson
-from instavis.platform.kept_files import FILMS
+from instavis.platform.file_storage import FILMS
 from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
 from instavis_core.message import Message

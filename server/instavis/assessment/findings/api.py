@@ -161,7 +161,7 @@ def _grades(request: CoachRequest, lesson: Lesson) -> Grades:
             mine=s.coach_id == request.user.pk,
             at=s.at,
         )
-        for s in selectors.seen_in(lesson)
+        for s in selectors.observations_in(lesson)
     ]
     return Grades(grades=selectors.grades_of(lesson, request.user), seen=seen)
 

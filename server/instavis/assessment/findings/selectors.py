@@ -46,7 +46,7 @@ MIN_AGAINST = 1.0  # minimum log-odds that an unsupported correction takes from 
 
 
 @dataclass(frozen=True, kw_only=True)
-class Seen:
+class Observation:
     """One coach's newest answer to a check."""
 
     check: str
@@ -58,13 +58,13 @@ class Seen:
     at: datetime
 
 
-def seen_in(lesson: Lesson) -> list[Seen]:
+def observations_in(lesson: Lesson) -> list[Observation]:
     """Return every coach's newest answer to every check, in order; removed ones are left out."""
     rows = lesson.grades.select_related("coach").order_by("id")
     newest = {(r.coach_id, r.check_id): r for r in rows}
     answers = sorted((r for r in newest.values() if r.grade != NOT_SEEN), key=lambda r: r.pk)
     return [
-        Seen(
+        Observation(
             check=r.check_id,
             grade=r.grade,
             source=r.source,
@@ -79,16 +79,16 @@ def seen_in(lesson: Lesson) -> list[Seen]:
 
 def grades_of(lesson: Lesson, coach: Coach | None = None) -> dict[str, str]:
     """Return the answer to every check: the coach's own if there is one, otherwise another's newest."""
-    seen = seen_in(lesson)
-    own = {s.check: s.grade for s in seen if coach is not None and s.coach_id == coach.pk}
-    return {s.check: s.grade for s in seen} | own
+    observations = observations_in(lesson)
+    own = {s.check: s.grade for s in observations if coach is not None and s.coach_id == coach.pk}
+    return {s.check: s.grade for s in observations} | own
 
 
-def _for_core(knowledge: Knowledge, seen: Iterable[Seen]) -> dict[str, tuple[str, ...]]:
+def _for_core(knowledge: Knowledge, observations: Iterable[Observation]) -> dict[str, tuple[str, ...]]:
     """Return answers in the form the core weighs: all coaches' for each check; unknown checks are left out."""
     known = knowledge.checks
     result: dict[str, tuple[str, ...]] = {}
-    for one in seen:
+    for one in observations:
         if one.check in known and one.grade in known[one.check].grades:
             result[one.check] = (*result.get(one.check, ()), one.grade)
     return result
@@ -286,7 +286,10 @@ def why_in(lesson: Lesson) -> Why:
 
 
 def rank(
-    lesson: Lesson, knowledge: Knowledge, baseline: Baseline | None = None, seen: Iterable[Seen] | None = None
+    lesson: Lesson,
+    knowledge: Knowledge,
+    baseline: Baseline | None = None,
+    observations: Iterable[Observation] | None = None,
 ) -> Ranking:
     """Rank with any knowledge, and with other answers than the lesson's if given."""
     baseline = baseline or baseline_of(lesson)
@@ -295,7 +298,7 @@ def rank(
     words = CoreIntake()
     if intake is not None:
         words = intake_for(answers_of(intake), lesson.club_row())
-    looked = list(seen_in(lesson) if seen is None else seen)
+    looked = list(observations_in(lesson) if observations is None else observations)
     eye = _eye(looked, knowledge)
     return rank_causes(
         knowledge,
@@ -309,9 +312,9 @@ def rank(
     )
 
 
-def _eye(seen: Iterable[Seen], knowledge: Knowledge) -> Eye:
+def _eye(observations: Iterable[Observation], knowledge: Knowledge) -> Eye:
     """Return the accuracy of the coaches' own answers; those from an instrument are not affected."""
-    by_eye = [one for one in seen if one.source == Source.EYE]
+    by_eye = [one for one in observations if one.source == Source.EYE]
     checks = {one.check for one in by_eye}
     known = eye_of({one.coach_id for one in by_eye}, knowledge)
     return Eye(says_nothing={check: share for check, share in known.says_nothing.items() if check in checks})
@@ -345,11 +348,11 @@ class Step:
 
 def history_of(lesson: Lesson) -> list[Step]:
     """Return how the ranking developed check by check, with the current balls and words."""
-    seen = seen_in(lesson)[-MAX_STEPS:]
+    observations = observations_in(lesson)[-MAX_STEPS:]
     knowledge, baseline, steps = knowledge_for(lesson), baseline_of(lesson), []
-    for count in range(len(seen) + 1):
-        first, second = rank(lesson, knowledge, baseline, seen[:count]).faults[:2]
-        last = seen[count - 1] if count else None
+    for count in range(len(observations) + 1):
+        first, second = rank(lesson, knowledge, baseline, observations[:count]).faults[:2]
+        last = observations[count - 1] if count else None
         steps.append(
             Step(
                 check=last.check if last else "",

@@ -78,7 +78,7 @@ def refused_groups(bay: Bay, lesson: Lesson) -> list[RefusedGroup]:
 def _line(reason: str, rows: list[RefusedBall], lesson: Lesson) -> Message:
     one = len(rows) == 1
     balls = Message("bays-1-ball") if one else Message("bays-balls", rows=len(rows))
-    kept = Message("bays-stored") if one else Message("bays-they-stored")
+    stored = Message("bays-stored") if one else Message("bays-they-stored")
     if reason == RefusedBall.Reason.OTHER_HAND:
         other = "left" if lesson.hand == "right" else "right"
         return Message(
@@ -87,7 +87,7 @@ def _line(reason: str, rows: list[RefusedBall], lesson: Lesson) -> Message:
             other=Message(f"common-{other}"),
             name=lesson.student.name,
             hand=Message(f"common-{lesson.hand}"),
-            kept=kept,
+            stored=stored,
         )
     if reason == RefusedBall.Reason.NUMBER_TAKEN:
         what = Message("bays-has-a-number") if one else Message("bays-have-numbers")
@@ -95,11 +95,11 @@ def _line(reason: str, rows: list[RefusedBall], lesson: Lesson) -> Message:
             ("bays-monitor-already-used-another-ball"),
             balls=balls,
             what=what,
-            kept=kept,
+            stored=stored,
         )
     if reason == RefusedBall.Reason.UNSTORABLE:
-        return Message("bays-could-not-stored", balls=balls, kept=kept)
-    return Message("bays-could-not-read", balls=balls, message=rows[0].message, kept=kept)
+        return Message("bays-could-not-stored", balls=balls, stored=stored)
+    return Message("bays-could-not-read", balls=balls, message=rows[0].message, stored=stored)
 
 
 def device_of(coach: Coach, device_id: int) -> Device:

@@ -10,7 +10,7 @@ from instavis.capture.files.models import Draft, SourceMapping
 from instavis.capture.files.preview import Preview, preview
 from instavis.lessons.selectors import open_to
 from instavis.platform.errors import not_found
-from instavis.platform.kept_files import DRAFTS
+from instavis.platform.file_storage import DRAFTS
 from instavis.work.services import steps_done
 from instavis_io.tables import Mapping, Proposal, mapped_rows, propose, read_mapping
 

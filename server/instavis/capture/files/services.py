@@ -15,7 +15,7 @@ from instavis.capture.shots.services import check_hand, record_many
 from instavis.lessons.events import Aspect, locked_lesson, log_change
 from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import Refused, problem_of
-from instavis.platform.kept_files import DRAFTS
+from instavis.platform.file_storage import DRAFTS
 from instavis.platform.transactions import transactional
 from instavis.work import services as works
 from instavis.work.models import Work

@@ -18,7 +18,7 @@ from instavis.corrections.proofs.hit import hit_in
 from instavis.corrections.proofs.selectors import proven
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
-from instavis_core.knowledge.model import Seen
+from instavis_core.knowledge.model import Observed
 from instavis_core.recordings import pivot_value
 from instavis_core.shots import PivotValue
 from instavis_core.terms import Purpose, Source
@@ -60,15 +60,15 @@ def mark_again(lesson: Lesson, shot: Shot, **_: Any) -> None:
 def _read(correction: Correction, recordings: Iterable[Recording]) -> None:
     """Keep the most certain value of each ball; a ball whose recordings were discarded loses its own."""
     drill = knowledge_for(correction.lesson).drills.get(correction.drill)
-    seen = drill.seen if drill else None
-    if seen is None:
+    observed = drill.seen if drill else None
+    if observed is None:
         return
     best: dict[int, tuple[PivotValue, str] | None] = {}
     for recording in recordings:
         if recording.shot_id is None:
             continue
         known = best.setdefault(recording.shot_id, None)
-        value = None if recording.dropped_at else _value(recording, seen)
+        value = None if recording.dropped_at else _value(recording, observed)
         if value and (known is None or value.error < known[0].error):
             best[recording.shot_id] = value, Source.CAMERA if recording.view else Source.RECORDING
     PivotReading.objects.filter(correction=correction, shot__in=best).delete()
@@ -86,9 +86,9 @@ def _read(correction: Correction, recordings: Iterable[Recording]) -> None:
     )
 
 
-def _value(recording: Recording, seen: Seen) -> PivotValue | None:
+def _value(recording: Recording, observed: Observed) -> PivotValue | None:
     swing = swing_of(recording)
-    return pivot_value(seen, swing, moments_in(recording, swing, recording.marks))
+    return pivot_value(observed, swing, moments_in(recording, swing, recording.marks))
 
 
 def _mark(lesson: Lesson, correction: Correction) -> None:

@@ -51,13 +51,13 @@ def proven(correction: Correction, hit: Hit) -> Proven:
     began = hit if origin == lesson else hit_in(origin, correction)
     under = hit.under(correction)
     baseline, balls = began.with_its_club(began.baseline), hit.with_its_club(under)
-    seen = {reading.shot_id: reading.as_value() for reading in correction.pivot_readings.all()}
-    before, club = _measured(baseline, seen), lesson.club_row()
+    readings = {reading.shot_id: reading.as_value() for reading in correction.pivot_readings.all()}
+    before, club = _measured(baseline, readings), lesson.club_row()
     checked = read_correction(knowledge_for(lesson), correction.to_document(), lesson.golfer, club)
     rule = lesson.coach.stage_rule
     proof = prove(
         before,
-        _measured(balls, seen),
+        _measured(balls, readings),
         checked,
         correction.stage,
         baseline.aside,
@@ -74,9 +74,9 @@ def proven(correction: Correction, hit: Hit) -> Proven:
     )
 
 
-def _measured(balls: Balls, seen: Mapping[int, PivotValue]) -> Block:
+def _measured(balls: Balls, readings: Mapping[int, PivotValue]) -> Block:
     """Return the balls with instrument values of the movement."""
-    pivot = tuple(seen.get(key) for key in balls.ids)
+    pivot = tuple(readings.get(key) for key in balls.ids)
     return replace(balls.block, pivot=pivot) if any(pivot) else balls.block
 
 

@@ -33,7 +33,7 @@ class Standing:
     """The state of one ball; balls without a state are left out."""
 
     shot_id: int
-    apart: Exclusion | None
+    excluded: Exclusion | None
     verdict: str | None
 
 
@@ -49,12 +49,12 @@ def tape_of(hit: Hit, proof: Proof | None, proved: list[int]) -> list[Standing]:
         Keys of the balls its verdicts speak of.
     """
     verdicts = dict(zip(proved, proof.verdicts if proof else [], strict=True))
-    apart = dict(_by_rule(hit.lesson, [shot for shot in hit.shots if shot.pk not in verdicts]))
-    apart |= {key: Exclusion("rule", v.apart, v.reasons[0]) for key, v in verdicts.items() if v.apart}
-    apart |= {shot.pk: Exclusion("coach", "coach", _why(shot.set_aside)) for shot in hit.shots if shot.set_aside}
+    excluded = dict(_by_rule(hit.lesson, [shot for shot in hit.shots if shot.pk not in verdicts]))
+    excluded |= {key: Exclusion("rule", v.excluded_by, v.reasons[0]) for key, v in verdicts.items() if v.excluded_by}
+    excluded |= {shot.pk: Exclusion("coach", "coach", _why(shot.set_aside)) for shot in hit.shots if shot.set_aside}
     return [
-        Standing(key, apart.get(key), verdicts[key].verdict if key in verdicts else None)
-        for key in {**apart, **verdicts}
+        Standing(key, excluded.get(key), verdicts[key].verdict if key in verdicts else None)
+        for key in {**excluded, **verdicts}
     ]
 
 

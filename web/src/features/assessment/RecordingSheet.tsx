@@ -27,8 +27,8 @@ export function RecordingSheet({ id, onClose }: { id: number; onClose: () => voi
 
   function move(name: string, to: number) {
     if (!swing) return;
-    const kept = Object.fromEntries(swing.moments.set_by_hand.map((m) => [m, swing.moments.at[m] ?? 0]));
-    actions.changeRecording.mutate({ id, body: { marks: { ...kept, [name]: to } } });
+    const stored = Object.fromEntries(swing.moments.set_by_hand.map((m) => [m, swing.moments.at[m] ?? 0]));
+    actions.changeRecording.mutate({ id, body: { marks: { ...stored, [name]: to } } });
   }
   return (
     <Sheet

@@ -50,12 +50,12 @@ export function movedBy(
   still: { width: number; height: number },
 ): Place | null {
   const by = shift ? 20 : 2;
-  const ways: Record<string, Place> = {
+  const moves: Record<string, Place> = {
     ArrowLeft: [-by, 0],
     ArrowRight: [by, 0],
     ArrowUp: [0, -by],
     ArrowDown: [0, by],
   };
-  const way = ways[key];
-  return way ? inside([x + way[0], y + way[1]], still) : null;
+  const move = moves[key];
+  return move ? inside([x + move[0], y + move[1]], still) : null;
 }

@@ -5,10 +5,10 @@ export const NOT_SEEN = "not-seen";
 /** Keys of this station besides digits: next and previous check. */
 export const CHECK_KEYS = { next: ".", before: "," };
 
-type Deeds = { grade: (check: Check, value: string) => void; walk: (steps: number) => void };
+type KeyActions = { grade: (check: Check, value: string) => void; walk: (steps: number) => void };
 
 /** Digits answer the current check: 1 is OK, 0 is "not seen"; period and comma move on. */
-export function useGradeKeys(current: Check | undefined, { grade, walk }: Deeds) {
+export function useGradeKeys(current: Check | undefined, { grade, walk }: KeyActions) {
   useWindowKeys((event) => {
     if (event.altKey || event.ctrlKey || event.metaKey || typing(event.target) || inDialog()) return;
     if (event.key === CHECK_KEYS.next || event.key === CHECK_KEYS.before) {

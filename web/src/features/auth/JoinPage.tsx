@@ -6,7 +6,7 @@ import { people } from "../../api/people";
 import { t } from "../../shared/format/language";
 import { useLanguage } from "../../shared/format/useLanguage";
 import { TextField } from "../../shared/ui/Field";
-import { Door, DoorForm, useComeIn } from "./Door";
+import { AuthForm, AuthPage, useComeIn } from "./AuthForm";
 
 /** Accept an invitation: name, username, password, sign in. */
 export function JoinPage() {
@@ -15,9 +15,9 @@ export function JoinPage() {
   const spoken = useLanguage(result.data?.language);
   if (result.isPending || (result.data && !spoken)) return null;
   return (
-    <Door title={result.data ? t("sign-in-welcome", { academy: result.data.academy }) : ""} error={result.error}>
+    <AuthPage title={result.data ? t("sign-in-welcome", { academy: result.data.academy }) : ""} error={result.error}>
       {result.data && <Joining token={token} result={result.data} />}
-    </Door>
+    </AuthPage>
   );
 }
 
@@ -31,7 +31,7 @@ function Joining({ token, result }: { token: string; result: Schemas["InvitedOut
     onSuccess: useComeIn(),
   });
   return (
-    <DoorForm says={t("common-sign")} busy={join.isPending} error={join.error} onSend={() => join.mutate()}>
+    <AuthForm says={t("common-sign")} busy={join.isPending} error={join.error} onSend={() => join.mutate()}>
       <TextField
         label={t("sign-in-name")}
         value={name}
@@ -55,6 +55,6 @@ function Joining({ token, result }: { token: string; result: Schemas["InvitedOut
         autoComplete="new-password"
         required
       />
-    </DoorForm>
+    </AuthForm>
   );
 }

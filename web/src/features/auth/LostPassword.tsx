@@ -4,7 +4,7 @@ import { ask, client } from "../../api/client";
 import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
-import { DoorForm } from "./Door";
+import { AuthForm } from "./AuthForm";
 
 /** Request a password link; the answer does not reveal which accounts exist. */
 export function LostPassword({ onBack }: { onBack: () => void }) {
@@ -12,7 +12,7 @@ export function LostPassword({ onBack }: { onBack: () => void }) {
   const send = useMutation({ mutationFn: () => ask(client.POST("/api/v1/password-lost", { body: { name } })) });
   return (
     <div className="flex flex-col gap-4">
-      <DoorForm says={t("sign-in-email-me-link")} busy={send.isPending} error={send.error} onSend={() => send.mutate()}>
+      <AuthForm says={t("sign-in-email-me-link")} busy={send.isPending} error={send.error} onSend={() => send.mutate()}>
         <TextField
           label={t("sign-in-username-email-address")}
           value={name}
@@ -21,7 +21,7 @@ export function LostPassword({ onBack }: { onBack: () => void }) {
           autoFocus
           required
         />
-      </DoorForm>
+      </AuthForm>
       <p role="status">{send.isSuccess && t("sign-in-if-we-email-address-account")}</p>
       <Button onClick={onBack}>{t("common-back-sign")}</Button>
     </div>

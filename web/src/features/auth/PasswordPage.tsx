@@ -7,7 +7,7 @@ import { people } from "../../api/people";
 import { t } from "../../shared/format/language";
 import { useLanguage } from "../../shared/format/useLanguage";
 import { TextField } from "../../shared/ui/Field";
-import { Door, DoorForm, useComeIn } from "./Door";
+import { AuthForm, AuthPage, useComeIn } from "./AuthForm";
 import { SecondStep } from "./SecondStep";
 
 /** Choose a new password with a link from the head coach or an email. */
@@ -17,9 +17,9 @@ export function PasswordPage() {
   const spoken = useLanguage(result.data?.language);
   if (result.isPending || (result.data && !spoken)) return null;
   return (
-    <Door title={result.data ? t("common-new-password", { name: result.data.name }) : ""} error={result.error}>
+    <AuthPage title={result.data ? t("common-new-password", { name: result.data.name }) : ""} error={result.error}>
       {result.data && <Choosing token={token} username={result.data.username} />}
-    </Door>
+    </AuthPage>
   );
 }
 
@@ -34,12 +34,12 @@ function Choosing({ token, username }: { token: string; username: string }) {
     return (
       <>
         <p role="status">{t("sign-in-password-saved-now-second-factor")}</p>
-        <SecondStep ways={choose.data.ways} onIn={(session) => void comeIn(session)} />
+        <SecondStep factors={choose.data.ways} onIn={(session) => void comeIn(session)} />
       </>
     );
   }
   return (
-    <DoorForm says={t("sign-in-save-sign")} busy={choose.isPending} error={choose.error} onSend={() => choose.mutate()}>
+    <AuthForm says={t("sign-in-save-sign")} busy={choose.isPending} error={choose.error} onSend={() => choose.mutate()}>
       <TextField label={t("common-username")} value={username} onChange={() => {}} readOnly autoComplete="username" />
       <TextField
         label={t("common-new-password-least-ten-characters")}
@@ -49,6 +49,6 @@ function Choosing({ token, username }: { token: string; username: string }) {
         autoComplete="new-password"
         required
       />
-    </DoorForm>
+    </AuthForm>
   );
 }

@@ -7,20 +7,20 @@ import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { TextField } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
-import { DoorForm } from "./Door";
+import { AuthForm } from "./AuthForm";
 
 /** After the password: a code of the app, a recovery code, or a passkey. */
-export function SecondStep({ ways, onIn }: { ways: string[]; onIn: (session: Session) => void }) {
+export function SecondStep({ factors, onIn }: { factors: string[]; onIn: (session: Session) => void }) {
   const [code, setCode] = useState("");
   const show = useMutation({
     mutationFn: () => ask(client.POST("/api/v1/session/code", { body: { code } })),
     onSuccess: onIn,
   });
-  const passkey = ways.includes("passkey");
+  const passkey = factors.includes("passkey");
   return (
     <div className="flex flex-col gap-4">
-      {ways.includes("code") && (
-        <DoorForm says={t("common-sign")} busy={show.isPending} error={show.error} onSend={() => show.mutate()}>
+      {factors.includes("code") && (
+        <AuthForm says={t("common-sign")} busy={show.isPending} error={show.error} onSend={() => show.mutate()}>
           <TextField
             label={t("sign-in-code-app-recovery-code")}
             value={code}
@@ -30,7 +30,7 @@ export function SecondStep({ ways, onIn }: { ways: string[]; onIn: (session: Ses
             autoFocus
             required
           />
-        </DoorForm>
+        </AuthForm>
       )}
       {passkey && <ByPasskey onIn={onIn} />}
       {passkey && !passkeysWork() && <p className="text-soft">{t("sign-in-browser-cant-use-passkeys-address")}</p>}

@@ -13,7 +13,7 @@ import { StartAndCurve } from "./StartAndCurve";
 /** The block in pictures: start and curve, path and face, strike, low point, spread. */
 export function BaselineCharts() {
   const { lesson, select, hand } = useDesk();
-  const { shots, apart } = useBalls();
+  const { shots, excluded } = useBalls();
   const { selection } = useChosen();
   const reading = useQuery(queries.reading(lesson.id, ""));
   const metrics = useKnowledge().metrics;
@@ -21,7 +21,7 @@ export function BaselineCharts() {
   const data = reading.data;
   const order = shots.map((s) => s.id);
   const named = (id: MetricName) => metrics.find((m) => m.id === id) as Metric;
-  const dots = (x: MetricName, y: MetricName) => dotsOf(data, shots, named(x), named(y), hand, apart, selection.ids);
+  const dots = (x: MetricName, y: MetricName) => dotsOf(data, shots, named(x), named(y), hand, excluded, selection.ids);
   const ellipse = (x: string) => data.reading.ellipses.find((e) => e.x === x);
   const pick = (id: number) => select(choose(selection, id, order, false, false));
   return (

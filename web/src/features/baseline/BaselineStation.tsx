@@ -20,7 +20,7 @@ import { ColdTest } from "./ColdTest";
 import { Earlier } from "./Earlier";
 import { ReadingTable } from "./ReadingTable";
 import { SetupNotes } from "./SetupNotes";
-import { Tray } from "./Tray";
+import { UnassignedBalls } from "./UnassignedBalls";
 import { WarmUpChecks } from "./WarmUpChecks";
 import { WhatIf } from "./WhatIf";
 
@@ -135,7 +135,7 @@ export function BaselineStation() {
         )}
         {!only && (
           <>
-            <Tray />
+            <UnassignedBalls />
             {read.balls < WARM_UP_BALLS && <WarmUpChecks />}
             <SetupNotes />
             <Conditions />
@@ -189,9 +189,9 @@ function Clubs({ clubs }: { clubs: Record<string, number> }) {
 /** How many more balls the pattern needs. */
 function Enough() {
   const { lesson } = useDesk();
-  const whole = useQuery(queries.reading(lesson.id, "")).data?.reading;
-  if (!whole || whole.balls === 0) return null;
-  const needed = whole.balls_needed;
+  const complete = useQuery(queries.reading(lesson.id, "")).data?.reading;
+  if (!complete || complete.balls === 0) return null;
+  const needed = complete.balls_needed;
   if (needed === null) return <p className="text-soft">{t("baseline-path-face-strike-not-measured")}</p>;
   return (
     <p className={needed === 0 ? "font-semibold text-moss" : "text-soft"}>

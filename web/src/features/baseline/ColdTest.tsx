@@ -28,7 +28,7 @@ export function ColdTest() {
       aria-label={t("baseline-cold-test")}
       className="grid gap-x-8 gap-y-2 md:grid-cols-2 lg:col-span-2"
     >
-      <Kept test={result.test} dose={result.dose} transfers={result.transfers} />
+      <Saved test={result.test} dose={result.dose} transfers={result.transfers} />
       <div>
         <h3 className="font-semibold">{t("common-today")}</h3>
         <ol>
@@ -45,7 +45,7 @@ export function ColdTest() {
 
 type Today = Schemas["Today"];
 
-function Kept({
+function Saved({
   test,
   dose,
   transfers,

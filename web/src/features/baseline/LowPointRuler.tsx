@@ -9,7 +9,7 @@ const TICKS = [-20, -10, 0, 10, 20];
 
 /** Low points, ball by ball, on a ruler with the ball at zero; hollow because they are inferred. */
 export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id: number) => void }) {
-  const { shots, apart } = useBalls();
+  const { shots, excluded } = useBalls();
   const { selection } = useChosen();
   const middle = data.reading.low_point_cm;
   if (!middle) return null;
@@ -17,7 +17,7 @@ export function LowPointRuler({ data, onChoose }: { data: Reading; onChoose: (id
   const number = new Map(shots.map((s) => [s.id, s.number]));
   const dots = data.ball_ids.flatMap((id, i) => {
     const at = data.low_points_cm[i];
-    return typeof at === "number" && !apart.has(id) ? [{ id, at, row: i % 3 }] : [];
+    return typeof at === "number" && !excluded.has(id) ? [{ id, at, row: i % 3 }] : [];
   });
   return (
     <figure className="m-0">

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { queries } from "../../api/queries";
 import { AsTable } from "../../shared/charts/AsTable";
-import { outlineOf, roundReach, wayOf } from "../../shared/charts/pictures";
+import { flightPath, outlineOf, roundReach } from "../../shared/charts/pictures";
 import { fixed, t } from "../../shared/format/language";
 import { distance } from "../../shared/format/units";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
@@ -13,22 +13,22 @@ const WIDTHS = [15, 25, 40, 60, 90, 150];
 /** Every ball's path over the ground, seen from behind. */
 export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: (id: number) => void }) {
   const { lesson, units, hand } = useDesk();
-  const { shots, apart } = useBalls();
+  const { shots, excluded } = useBalls();
   const { selection } = useChosen();
   const ellipse = useQuery(queries.reading(lesson.id, "")).data?.reading.ellipses.find((e) => e.x === "side_m");
   const known = new Set(balls);
-  const ways = shots
+  const paths = shots
     .filter((s) => known.has(s.id))
     .flatMap((shot) => {
-      const way = wayOf(shot);
-      return way ? [{ shot, way }] : [];
+      const path = flightPath(shot);
+      return path ? [{ shot, path }] : [];
     });
-  if (ways.length === 0) return <NoFlight />;
+  if (paths.length === 0) return <NoFlight />;
   const reach = roundReach(
-    ways.flatMap(({ way }) => [way.end[0], way.control[0]]),
+    paths.flatMap(({ path }) => [path.end[0], path.control[0]]),
     WIDTHS,
   );
-  const far = Math.max(...ways.map(({ way }) => way.end[1])) * 1.06;
+  const far = Math.max(...paths.map(({ path }) => path.end[1])) * 1.06;
   const x = scaleLinear([-reach, reach], [SIZE.left, SIZE.width - SIZE.right]).clamp(true);
   const y = scaleLinear([0, far], [SIZE.height - SIZE.bottom, SIZE.top]);
   const mirrored = hand === "left" ? -1 : 1;
@@ -39,7 +39,7 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         className="w-full"
         role="img"
-        aria-label={t("baseline-start-curve-balls-seen-behind", { n: ways.length })}
+        aria-label={t("baseline-start-curve-balls-seen-behind", { n: paths.length })}
       >
         <rect
           x={SIZE.left}
@@ -58,30 +58,30 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
             strokeDasharray="2 3"
           />
         )}
-        {ways.map(({ shot, way }) => {
+        {paths.map(({ shot, path }) => {
           const chosen = selection.ids.has(shot.id);
-          const aside = apart.has(shot.id);
-          const message = `${aside ? t("common-excluded") : ""}${way.started ? "" : t("baseline-start-not-measured")}`;
+          const aside = excluded.has(shot.id);
+          const message = `${aside ? t("common-excluded") : ""}${path.started ? "" : t("baseline-start-not-measured")}`;
           return (
             <g key={shot.id} onClick={() => onChoose(shot.id)} className="cursor-pointer">
               <title>{t("baseline-ball-2", { number: shot.number, message })}</title>
               <path
-                d={`M${x(0)} ${y(0)}Q${x(way.control[0])} ${y(way.control[1])} ${x(way.end[0])} ${y(way.end[1])}`}
+                d={`M${x(0)} ${y(0)}Q${x(path.control[0])} ${y(path.control[1])} ${x(path.end[0])} ${y(path.end[1])}`}
                 className={`fill-none ${chosen ? "stroke-clay" : aside ? "stroke-soft" : "stroke-moss"}`}
                 strokeWidth={chosen ? 2.6 : 1.2}
                 strokeOpacity={chosen ? 1 : 0.6}
-                strokeDasharray={aside ? "3 3" : way.started ? undefined : "1 4"}
+                strokeDasharray={aside ? "3 3" : path.started ? undefined : "1 4"}
               />
               {aside ? (
                 <path
-                  d={`M${x(way.end[0]) - 3.5} ${y(way.end[1]) - 3.5}l7 7m0-7l-7 7`}
+                  d={`M${x(path.end[0]) - 3.5} ${y(path.end[1]) - 3.5}l7 7m0-7l-7 7`}
                   className="stroke-soft"
                   strokeWidth="1.5"
                 />
               ) : (
                 <circle
-                  cx={x(way.end[0])}
-                  cy={y(way.end[1])}
+                  cx={x(path.end[0])}
+                  cy={y(path.end[1])}
                   r={chosen ? 5.5 : 3.8}
                   className={chosen ? "fill-clay stroke-ink" : "fill-moss stroke-sheet"}
                 />
@@ -105,13 +105,13 @@ export function StartAndCurve({ balls, onChoose }: { balls: number[]; onChoose: 
         </g>
       </svg>
       <p className="text-sm text-soft">
-        {ways.every(({ way }) => way.started)
+        {paths.every(({ path }) => path.started)
           ? t("baseline-measured-start-landing-point-not")
           : t("baseline-dotted-start-not-measured-curve")}
       </p>
       <AsTable
         titles={[t("common-ball"), t("baseline-start"), t("baseline-distance-offline"), t("common-carry")]}
-        rows={ways.map(({ shot }) => ({
+        rows={paths.map(({ shot }) => ({
           id: shot.id,
           cells: [
             shot.number,

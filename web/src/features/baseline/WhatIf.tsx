@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { queries, type Shot, useKnowledge } from "../../api/queries";
-import { Ways } from "../../shared/charts/Ways";
+import { FlightPaths } from "../../shared/charts/FlightPaths";
 import { t } from "../../shared/format/language";
 import { say } from "../../shared/format/say";
 import { distance } from "../../shared/format/units";
@@ -68,7 +68,7 @@ export function WhatIf({ shot }: { shot: Shot | undefined }) {
           </Button>
         </div>
         <div className="flex flex-col gap-3">
-          <Ways before={before} after={after} hand={hand} />
+          <FlightPaths before={before} after={after} hand={hand} />
           <table className="w-full text-left">
             <TableHead titles={[t("baseline-modelled"), t("baseline-measured"), t("baseline-change")]} />
             <tbody>

@@ -8,15 +8,15 @@ import { Guide } from "./Guide";
 import { useLevel } from "./level";
 import { type CameraState, useFilming } from "./useFilming";
 
-const KEPT = "instavis-camera";
+const STORAGE_KEY = "instavis-camera";
 const WANTED = { facingMode: "environment", width: { ideal: 1280 }, height: { ideal: 720 }, frameRate: { ideal: 60 } };
 
 /** A phone as a camera of a bay: it films every ball, only while the student agrees. */
 export function CameraPage() {
-  const [token, setToken] = useState(() => localStorage.getItem(KEPT) ?? "");
+  const [token, setToken] = useState(() => localStorage.getItem(STORAGE_KEY) ?? "");
   function keep(next: string) {
-    if (next) localStorage.setItem(KEPT, next);
-    else localStorage.removeItem(KEPT);
+    if (next) localStorage.setItem(STORAGE_KEY, next);
+    else localStorage.removeItem(STORAGE_KEY);
     setToken(next);
   }
   if (token) return <Camera token={token} onEnded={() => keep("")} />;

@@ -72,13 +72,13 @@ describe("the ring", () => {
 
 describe("the outbox", () => {
   const film = (key: string, at = 0): Waiting => ({ key, at, lesson: 1, ball: 2, about: 3, blob: new Blob(["film"]) });
-  const shelf = (...films: Waiting[]): Store & { kept: Map<string, Waiting> } => {
-    const kept = new Map(films.map((one) => [one.key, one]));
+  const shelf = (...films: Waiting[]): Store & { stored: Map<string, Waiting> } => {
+    const stored = new Map(films.map((one) => [one.key, one]));
     return {
-      kept,
-      all: async () => [...kept.values()].sort((a, b) => a.at - b.at),
-      put: async (one) => void kept.set(one.key, one),
-      drop: async (key) => void kept.delete(key),
+      stored,
+      all: async () => [...stored.values()].sort((a, b) => a.at - b.at),
+      put: async (one) => void stored.set(one.key, one),
+      drop: async (key) => void stored.delete(key),
     };
   };
   const refusal = (status: number, message = "No.") => new Problems(status, [{ field: "film", message } as never]);
@@ -93,7 +93,7 @@ describe("the outbox", () => {
       (stand) => stands.push(stand),
     ).flush();
     expect(sent).toEqual(["first", "second"]);
-    expect(store.kept.size).toBe(0);
+    expect(store.stored.size).toBe(0);
     expect(stands.at(-1)).toEqual({ waiting: 0, sent: 2, problem: "" });
   });
 
@@ -109,11 +109,11 @@ describe("the outbox", () => {
       () => undefined,
     );
     await outbox.add(film("one"));
-    expect([tries, store.kept.size]).toEqual([1, 1]);
+    expect([tries, store.stored.size]).toEqual([1, 1]);
     await vi.advanceTimersByTimeAsync(1000 + 2000);
-    expect([tries, store.kept.size]).toEqual([3, 1]);
+    expect([tries, store.stored.size]).toEqual([3, 1]);
     await vi.advanceTimersByTimeAsync(4000);
-    expect([tries, store.kept.size]).toEqual([4, 0]);
+    expect([tries, store.stored.size]).toEqual([4, 0]);
   });
 
   it("drops a permanently refused film with its reason", async () => {
@@ -123,7 +123,7 @@ describe("the outbox", () => {
       throw refusal(409, "The student has not agreed to be filmed.");
     };
     await new Outbox(store, send, (stand) => stands.push(stand)).flush();
-    expect(store.kept.size).toBe(0);
+    expect(store.stored.size).toBe(0);
     expect(stands.at(-1)).toEqual({ waiting: 0, sent: 0, problem: "The student has not agreed to be filmed." });
   });
 

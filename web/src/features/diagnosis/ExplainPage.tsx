@@ -3,8 +3,8 @@ import { Link, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { queries, useKnowledge } from "../../api/queries";
 import { useClock } from "../../api/useClock";
+import { FlightPaths } from "../../shared/charts/FlightPaths";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
-import { Ways } from "../../shared/charts/Ways";
 import { t, word } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
@@ -87,7 +87,7 @@ function Reasons({ lessonId, why, hand }: { lessonId: number; why: Schemas["Why"
             )}
             {ball.data && (
               <figure className="m-0">
-                <Ways before={ball.data.ball.before} after={ball.data.ball.after} hand={hand} />
+                <FlightPaths before={ball.data.ball.before} after={ball.data.ball.after} hand={hand} />
                 <figcaption className="text-sm text-soft">{t("cause-model-straight-ball-dashed-ball")}</figcaption>
               </figure>
             )}

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { queries, type Ranking, useKnowledge } from "../../api/queries";
+import { FlightPaths } from "../../shared/charts/FlightPaths";
 import { SwingFigure } from "../../shared/charts/SwingFigure";
-import { Ways } from "../../shared/charts/Ways";
 import { inside, quoted, t, word } from "../../shared/format/language";
 import { capital, chance, signed } from "../../shared/format/say";
 import { Details } from "../../shared/ui/Details";
@@ -131,7 +131,7 @@ function WhatItDoes({ row }: { row: CauseRow }) {
               />
             ))}
         </div>
-        <Ways before={before} after={after} hand={hand} />
+        <FlightPaths before={before} after={after} hand={hand} />
       </div>
       {refuting.length > 0 && (
         <p className="mt-2">

@@ -8,15 +8,15 @@ import { Button } from "../../shared/ui/Button";
 import { PairForm } from "../../shared/ui/PairForm";
 import { matWords } from "./screen";
 
-const KEPT = "instavis-mat";
+const STORAGE_KEY = "instavis-mat";
 const EVERY = 1000;
 
 /** The student screen: paired by a code, it shows one ball at a time and changes nothing. */
 export function ScreenPage() {
-  const [token, setToken] = useState(() => sessionStorage.getItem(KEPT) ?? "");
+  const [token, setToken] = useState(() => sessionStorage.getItem(STORAGE_KEY) ?? "");
   function keep(next: string) {
-    if (next) sessionStorage.setItem(KEPT, next);
-    else sessionStorage.removeItem(KEPT);
+    if (next) sessionStorage.setItem(STORAGE_KEY, next);
+    else sessionStorage.removeItem(STORAGE_KEY);
     setToken(next);
   }
   if (token) return <Mat token={token} onClosed={() => keep("")} />;

@@ -25,7 +25,7 @@ export function DraftPreview({ preview, hand }: { preview: Schemas["Preview"]; h
       >
         {preview.balls.map((record, i) => (
           <div key={i} className="flex min-w-11 flex-col items-center px-1 pt-1">
-            <BallGlyph shot={shown(record)} hand={hand} apart={false} />
+            <BallGlyph shot={shown(record)} hand={hand} excluded={false} />
             <span className="text-xs text-soft">{i + 1}</span>
           </div>
         ))}

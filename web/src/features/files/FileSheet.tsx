@@ -43,7 +43,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
   if (begun) {
     return (
       <Sheet title={t("import-importing", { name: draft.name })} open onClose={onClose}>
-        <Way
+        <Importing
           draftId={draft.id}
           onCancel={() => drop.mutate()}
           onBack={() => setBegun(false)}
@@ -107,7 +107,7 @@ export function FileSheet({ draft, lessonId, hand, onClose }: Props) {
 const ENDED = new Set(["done", "failed", "cancelled"]);
 
 /** Progress of an import; it can be canceled, and then nothing is stored. */
-function Way({
+function Importing({
   draftId,
   onCancel,
   onBack,
@@ -118,13 +118,13 @@ function Way({
   onBack: () => void;
   onDone: () => void;
 }) {
-  const way = useQuery({
-    ...queries.draftWay(draftId),
+  const mapping = useQuery({
+    ...queries.draftMapping(draftId),
     refetchInterval: (query) => (ENDED.has(query.state.data?.state ?? "") ? false : 250),
     staleTime: 0,
   });
-  if (way.isError) return <Notice error={way.error} />;
-  const result = way.data;
+  if (mapping.isError) return <Notice error={mapping.error} />;
+  const result = mapping.data;
   if (!result) return null;
   const share = result.total ? Math.min(1, result.done / result.total) : 0;
   return (

@@ -8,14 +8,14 @@ import { Notice } from "../../shared/ui/Notice";
 import { typing, useWindowKeys } from "../../shared/ui/useWindowKeys";
 
 /** How two films are shown. */
-export type Way = { playing: boolean; slow: boolean; mirrored: boolean; laid: boolean; lines: boolean };
+export type View = { playing: boolean; slow: boolean; mirrored: boolean; laid: boolean; lines: boolean };
 
 type Props = {
   lesson: Lesson;
   /** None for a single film. */
   pair: Schemas["PairIn"] | undefined;
-  way: Way;
-  onWay: (way: Way) => void;
+  view: View;
+  onView: (view: View) => void;
   onStep: (frames: number) => void;
   /** The position of the films and its range [s from the moment]. */
   after: number;
@@ -24,15 +24,15 @@ type Props = {
 };
 
 /** Step, play, display options; add the pair to the take-home page. */
-export function Hold({ lesson, pair, way, onWay, onStep, after, span, onAfter }: Props) {
-  const turn = (name: keyof Way) => () => onWay({ ...way, [name]: !way[name] });
+export function Hold({ lesson, pair, view, onView, onStep, after, span, onAfter }: Props) {
+  const turn = (name: keyof View) => () => onView({ ...view, [name]: !view[name] });
   return (
     <div className="flex flex-wrap items-center gap-2">
       <Button aria-label={t("common-previous-frame")} onClick={() => onStep(-1)}>
         <KeyCap>←</KeyCap>
       </Button>
-      <Button aria-pressed={way.playing} keyName={t("films-space")} onClick={turn("playing")}>
-        {way.playing ? t("films-stop") : t("films-play")}
+      <Button aria-pressed={view.playing} keyName={t("films-space")} onClick={turn("playing")}>
+        {view.playing ? t("films-stop") : t("films-play")}
       </Button>
       <Button aria-label={t("common-next-frame")} onClick={() => onStep(1)}>
         <KeyCap>→</KeyCap>
@@ -49,18 +49,18 @@ export function Hold({ lesson, pair, way, onWay, onStep, after, span, onAfter }:
         className="min-h-11 w-24 grow accent-clay"
       />
       <span className="w-20 text-right text-sm text-soft">{t("films-ms", { ms: Math.round(1000 * after) })}</span>
-      <Button aria-pressed={way.slow} keyName="s" onClick={turn("slow")}>
+      <Button aria-pressed={view.slow} keyName="s" onClick={turn("slow")}>
         {t("films-slow")}
       </Button>
-      <Button aria-pressed={way.lines} keyName="l" onClick={turn("lines")}>
+      <Button aria-pressed={view.lines} keyName="l" onClick={turn("lines")}>
         {t("films-lines")}
       </Button>
       {pair && (
-        <Button aria-pressed={way.laid} keyName="o" onClick={turn("laid")}>
+        <Button aria-pressed={view.laid} keyName="o" onClick={turn("laid")}>
           {t("films-overlay")}
         </Button>
       )}
-      <Button aria-pressed={way.mirrored} keyName="m" onClick={turn("mirrored")}>
+      <Button aria-pressed={view.mirrored} keyName="m" onClick={turn("mirrored")}>
         {t("films-mirrored")}
       </Button>
       {pair && <GoesHome lesson={lesson} pair={pair} />}

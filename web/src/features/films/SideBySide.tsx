@@ -19,7 +19,7 @@ import {
   shaftAtAddress,
   steepness,
 } from "./film";
-import { Hold, type Way } from "./Hold";
+import { Hold, type View } from "./Hold";
 import { rowName } from "./names";
 import { Strip } from "./Strip";
 
@@ -36,23 +36,28 @@ type Props = {
   onChoose: (side: Side, recording: number) => void;
 };
 
-type Held = { moment: string; hold: (moment: string) => void; way: Way; setWay: (change: (old: Way) => Way) => void };
+type Held = {
+  moment: string;
+  hold: (moment: string) => void;
+  view: View;
+  setView: (change: (old: View) => View) => void;
+};
 
 /** One film, or two side by side, once loaded; moment and options stay for the next ball. */
 export function SideBySide(props: Props) {
   const [moment, hold] = useState("halfway-down");
-  const [way, setWay] = useState<Way>({ playing: false, slow: true, mirrored: false, laid: false, lines: true });
+  const [view, setView] = useState<View>({ playing: false, slow: true, mirrored: false, laid: false, lines: true });
   const shown = props.before ? [props.before, props.now] : [props.now];
   const loaded = useQueries({ queries: shown.map((row) => queries.film(row.id)) });
   const failed = loaded.find((one) => one.error)?.error;
   if (failed) return <Notice error={failed} />;
   const films = loaded.flatMap((one) => one.data ?? []);
   if (films.length < shown.length) return <p className="py-6 text-soft">{t("films-loading-films")}</p>;
-  return <Shown key={shown.map((row) => row.id).join()} {...props} {...{ moment, hold, way, setWay, films }} />;
+  return <Shown key={shown.map((row) => row.id).join()} {...props} {...{ moment, hold, view, setView, films }} />;
 }
 
 function Shown(props: Props & Held & { films: Film[] }) {
-  const { lesson, before, now, rows, dayOf, onChoose, films, moment, hold, way, setWay } = props;
+  const { lesson, before, now, rows, dayOf, onChoose, films, moment, hold, view, setView } = props;
   const moments = useKnowledge().words.moment ?? {};
   const last = films.length - 1;
   const [after, go] = useState(0);
@@ -65,15 +70,15 @@ function Shown(props: Props & Held & { films: Film[] }) {
   const stop = (at: string) => {
     hold(at);
     go(0);
-    setWay((old) => ({ ...old, playing: false }));
+    setView((old) => ({ ...old, playing: false }));
   };
-  usePlaying(way, (seconds) => go((old) => (old + seconds > to ? from : old + seconds)));
+  usePlaying(view, (seconds) => go((old) => (old + seconds > to ? from : old + seconds)));
   useWindowKeys((event) => {
     if (typing(event.target) || event.altKey || event.ctrlKey || event.metaKey) return;
     const target = event.target as HTMLElement;
     const grouped = target.closest?.("[role=group]") !== null;
     const at = known[Number(event.key) - 1];
-    const turn = (name: keyof Way) => setWay((old) => ({ ...old, [name]: !old[name] }));
+    const turn = (name: keyof View) => setView((old) => ({ ...old, [name]: !old[name] }));
     if (at) stop(at);
     else if (event.key === "ArrowLeft" && !grouped) step(-STEP);
     else if (event.key === "ArrowRight" && !grouped) step(STEP);
@@ -103,9 +108,9 @@ function Shown(props: Props & Held & { films: Film[] }) {
             <FilmPane
               film={film}
               frame={frames[i] ?? 0}
-              over={i === 1 && way.laid ? { film: films[0] as Film, frame: frames[0] ?? 0 } : undefined}
-              mirrored={way.mirrored}
-              lines={way.lines}
+              over={i === 1 && view.laid ? { film: films[0] as Film, frame: frames[0] ?? 0 } : undefined}
+              mirrored={view.mirrored}
+              lines={view.lines}
               shaft={shafts[i] as Drawn}
               onShaft={(line) => draw((old) => films.map((_, j) => (i === j ? line : old[j])))}
               result={`${sides[i]?.label}: ${called(sides[i]?.row ?? now)}, ${moments[moment]}`}
@@ -118,7 +123,7 @@ function Shown(props: Props & Held & { films: Film[] }) {
                 options={(sides[i]?.choices ?? []).map((row) => ({ id: String(row.id), label: called(row) }))}
                 onChange={(id) => onChoose(sides[i]?.side ?? "now", Number(id))}
               />
-              {way.lines && (
+              {view.lines && (
                 <span className="text-soft">
                   {t("films-trunk-picture", { trunk: Math.round(trunkLean(film, frames[i] ?? 0)) })}
                   {drawn[i] && t("films-shaft-line", { shaft: Math.round(steepness(shafts[i] as Drawn, film)) })}
@@ -137,9 +142,9 @@ function Shown(props: Props & Held & { films: Film[] }) {
       <Hold
         lesson={lesson}
         pair={before && { before: before.id, now: now.id, moment }}
-        way={way}
-        onWay={(to) => setWay(() => to)}
-        onStep={(way) => step(way * STEP)}
+        view={view}
+        onView={(to) => setView(() => to)}
+        onStep={(direction) => step(direction * STEP)}
         after={after}
         span={[from, to]}
         onAfter={go}
@@ -149,7 +154,7 @@ function Shown(props: Props & Held & { films: Film[] }) {
           <Strip
             rows={same}
             moment={moment}
-            mirrored={way.mirrored}
+            mirrored={view.mirrored}
             now={now.id}
             dayOf={dayOf}
             onChoose={(row) => onChoose("now", row.id)}
@@ -180,7 +185,7 @@ function trunkLean(film: Film, frame: number): number {
 }
 
 /** Call with the seconds of film since the last frame while playing. */
-function usePlaying({ playing, slow }: Way, onPassed: (seconds: number) => void) {
+function usePlaying({ playing, slow }: View, onPassed: (seconds: number) => void) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the newest function is always the same action
   useEffect(() => {
     if (!playing) return;

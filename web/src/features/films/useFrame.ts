@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { queries } from "../../api/queries";
 import { type Film, pictureOf } from "./film";
 
-const KEPT = 16; // pictures that stay unpacked
+const MAX_CACHED = 16; // pictures that stay unpacked
 
 /** One decoded picture of a film; the previous one stays until the next is ready. */
 export function useFrame(film: Film | undefined, frame: number) {
@@ -12,28 +12,28 @@ export function useFrame(film: Film | undefined, frame: number) {
   const [shown, show] = useState<{ id: number; picture: ImageBitmap } | null>(null);
   const bytes = pictures.data;
   useEffect(() => {
-    const kept = unpacked.current;
+    const cached = unpacked.current;
     return () => {
-      for (const picture of kept.values()) picture.close();
-      kept.clear();
+      for (const picture of cached.values()) picture.close();
+      cached.clear();
     };
   }, []);
   useEffect(() => {
     if (!film || !bytes) return;
     let wanted = true;
-    const kept = unpacked.current;
+    const cached = unpacked.current;
     const key = film.id * 10_000 + frame;
-    const known = kept.get(key);
+    const known = cached.get(key);
     if (known) {
       show({ id: film.id, picture: known });
       return;
     }
     void createImageBitmap(pictureOf(film, bytes, frame)).then((picture) => {
-      kept.set(key, picture);
+      cached.set(key, picture);
       if (wanted) show({ id: film.id, picture });
-      for (const old of [...kept.keys()].slice(0, -KEPT)) {
-        kept.get(old)?.close();
-        kept.delete(old);
+      for (const old of [...cached.keys()].slice(0, -MAX_CACHED)) {
+        cached.get(old)?.close();
+        cached.delete(old);
       }
     });
     return () => {

@@ -16,7 +16,7 @@ const QUIET = "min-h-11 shrink-0 text-sm text-soft underline-offset-4 hover:unde
 /** All balls of the lesson, newest right. A selection here applies everywhere. */
 export function BallTape({ result, onHelp }: { result: string; onHelp: () => void }) {
   const { select, hand } = useDesk();
-  const { shots, verdicts, apart } = useBalls();
+  const { shots, verdicts, excluded } = useBalls();
   const { selection, target } = useChosen();
   const [folded, fold] = useFolded();
   useWindowKeys((event) => {
@@ -24,7 +24,7 @@ export function BallTape({ result, onHelp }: { result: string; onHelp: () => voi
     fold(!folded);
   });
   const [filter, setFilter] = useState<Filter>("all");
-  const shown = useMemo(() => filtered(shots, filter, apart), [shots, filter, apart]);
+  const shown = useMemo(() => filtered(shots, filter, excluded), [shots, filter, excluded]);
   const tape = useMemo(() => layOut(shown), [shown]);
   const strip = useRef<HTMLDivElement>(null);
   const sight = useSight(strip);
@@ -132,7 +132,7 @@ export function BallTape({ result, onHelp }: { result: string; onHelp: () => voi
             hand={hand}
             chosen={selection.ids.has(shot.id)}
             reachable={shot.id === (target?.id ?? newest)}
-            apart={apart.get(shot.id)}
+            excluded={excluded.get(shot.id)}
             verdict={verdicts.get(shot.id)}
             onChoose={onChoose}
           />
@@ -180,7 +180,7 @@ type BallProps = {
   hand: string;
   chosen: boolean;
   reachable: boolean;
-  apart: string | undefined;
+  excluded: string | undefined;
   verdict: string | undefined;
   onChoose: (id: number, range: boolean, add: boolean) => void;
 };
@@ -191,7 +191,7 @@ function Seam({ seam }: { seam: string }) {
   return <>{stage ? inside(stage) : word(seam)}</>;
 }
 
-const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apart, verdict, onChoose }: BallProps) {
+const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, excluded, verdict, onChoose }: BallProps) {
   // The place is set through the element: the page's policy allows no style attributes.
   const place = (element: HTMLElement | null) => element?.style.setProperty("left", `${left}px`);
   return (
@@ -210,16 +210,16 @@ const Ball = memo(function Ball({ shot, left, seam, hand, chosen, reachable, apa
         data-ball={shot.id}
         tabIndex={reachable ? 0 : -1}
         aria-pressed={chosen}
-        title={shot.covered ? undefined : [apart, shot.note].filter(Boolean).join(". ") || undefined}
+        title={shot.covered ? undefined : [excluded, shot.note].filter(Boolean).join(". ") || undefined}
         onClick={(event) => onChoose(shot.id, event.shiftKey, event.ctrlKey || event.metaKey)}
         className={`flex w-[44px] flex-col items-center justify-end border-b-4 px-1 pb-0.5 ${
           chosen ? "border-clay bg-straw-ground" : "border-transparent hover:bg-paper"
         }`}
       >
         <span className="sr-only">
-          <BallWords shot={shot} verdict={verdict} apart={apart} />
+          <BallWords shot={shot} verdict={verdict} excluded={excluded} />
         </span>
-        <BallGlyph shot={shot} hand={hand} apart={apart !== undefined} verdict={verdict} />
+        <BallGlyph shot={shot} hand={hand} excluded={excluded !== undefined} verdict={verdict} />
         <span aria-hidden="true" className="text-xs text-soft">
           {shot.number}
           {shot.note && <NoteSlip />}
@@ -239,7 +239,7 @@ function NoteSlip() {
   );
 }
 
-function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apart?: string }) {
+function BallWords({ shot, verdict, excluded }: { shot: Shot; verdict?: string; excluded?: string }) {
   const knowledge = useKnowledge();
   const { hand, units } = useDesk();
   const path = knowledge.metrics.find((m) => m.id === "path_deg");
@@ -253,7 +253,7 @@ function BallWords({ shot, verdict, apart }: { shot: Shot; verdict?: string; apa
   if (shot.turf) parts.push(t("lesson-turf-2", { turf: inside(knowledge.words.turf?.[shot.turf] ?? "") }));
   if (verdict)
     parts.push(t("lesson-verdict", { verdict: inside(verdictName(knowledge.words, verdict, shot.movement)) }));
-  if (apart) parts.push(t("lesson-excluded-2", { apart }));
+  if (excluded) parts.push(t("lesson-excluded-2", { excluded }));
   if (shot.note) parts.push(t("lesson-note-4", { note: shot.note }));
   return <>{parts.join(", ")}</>;
 }

@@ -26,7 +26,7 @@ export type Balls = {
   /** Verdicts of the proof, by ball. */
   verdicts: ReadonlyMap<number, string>;
   /** Why a ball does not count, by ball, from the server. */
-  apart: ReadonlyMap<number, string>;
+  excluded: ReadonlyMap<number, string>;
 };
 
 export type Chosen = {

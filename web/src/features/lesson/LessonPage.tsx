@@ -16,8 +16,7 @@ import { Aloud } from "./Aloud";
 import { BallTape } from "./BallTape";
 import { HelpDialog } from "./HelpDialog";
 import { useHints } from "./hints";
-import { KeepSheet } from "./KeepSheet";
-import type { Deed, Mark } from "./keys";
+import type { KeyAction, Mark } from "./keys";
 import { LessonBar } from "./LessonBar";
 import {
   ActionsContext,
@@ -34,6 +33,7 @@ import { LookAhead } from "./LookAhead";
 import { NoteDialog } from "./NoteDialog";
 import { ProgressBar, type Station } from "./ProgressBar";
 import { RefusedBalls } from "./RefusedBalls";
+import { SavePicture } from "./SavePicture";
 import { SelectionBar } from "./SelectionBar";
 import { NOTHING, nextWaiting, only, type Selection, waitingBalls } from "./selection";
 import { standing } from "./tape";
@@ -103,7 +103,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
     select(only(first.id));
   }, []);
   const go = useCallback((to: string) => navigate(`/lessons/${lesson.id}/${to}`), [navigate, lesson.id]);
-  function perform(operation: Deed) {
+  function perform(operation: KeyAction) {
     if (operation.do === "go") go(operation.station);
     if (operation.do === "help") setHelping(true);
     if (operation.do === "note") setNoting(true);
@@ -181,7 +181,7 @@ function Desk({ lesson, shots, stations, station }: DeskProps) {
             <SelectionBar />
             <BallTape result={result} onHelp={help} />
           </div>
-          {keeping && <KeepSheet station={t(station.name)} onClose={() => setKeeping(false)} />}
+          {keeping && <SavePicture station={t(station.name)} onClose={() => setKeeping(false)} />}
           <HelpDialog
             open={helping}
             onOpenChange={setHelping}

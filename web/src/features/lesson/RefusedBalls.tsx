@@ -14,7 +14,7 @@ type Group = Schemas["RefusedGroup"];
 type How = Schemas["How"];
 
 /** Ways to handle refused balls, by reason; the first is the most common. */
-const WAYS: Record<string, { how: How; label: string }[]> = {
+const HANDLING: Record<string, { how: How; label: string }[]> = {
   "other-hand": [
     { how: "mirrored", label: "lesson-add-mirrored" },
     { how: "as-it-is", label: "lesson-add-measured" },
@@ -39,7 +39,7 @@ function Line({ group, bayId }: { group: Group; bayId: number }) {
   return (
     <Callout as="div" tone="plum" className="mb-2 flex flex-wrap items-center gap-2" role="alert">
       <p className="grow text-plum">{group.text}</p>
-      {(WAYS[group.reason] ?? []).map(({ how, label }) => (
+      {(HANDLING[group.reason] ?? []).map(({ how, label }) => (
         <Button key={how} disabled={busy} onClick={() => takeRefused.mutate({ ...body, how })}>
           {t(label)}
         </Button>
@@ -68,12 +68,12 @@ type RecordsProps = { group: Group; bayId: number; onClose: () => void; onLeave:
 /** The raw records. */
 function Records({ group, bayId, onClose, onLeave }: RecordsProps) {
   const { lesson } = useDesk();
-  const kept = useQuery(queries.refused(lesson.id, bayId));
+  const stored = useQuery(queries.refused(lesson.id, bayId));
   const mine = new Set(group.ids);
-  const rows = (kept.data ?? []).filter((row) => mine.has(row.id));
+  const rows = (stored.data ?? []).filter((row) => mine.has(row.id));
   return (
     <Sheet title={t("lesson-raw-records")} result={advice(group.reason, lesson)} open onClose={onClose}>
-      {kept.isError && <Notice error={kept.error} />}
+      {stored.isError && <Notice error={stored.error} />}
       <ul className="flex max-h-[50vh] flex-col gap-3 overflow-y-auto">
         {rows.map((row) => (
           <li key={row.id} className="border border-rule bg-sheet p-2">

@@ -16,9 +16,9 @@ export const SelectionBar = memo(function SelectionBar() {
   const knowledge = useKnowledge();
   const chosen = shots.filter((s) => selection.ids.has(s.id));
   const first = chosen[0];
-  const kept = useQuery({ ...queries.films(lesson), enabled: first !== undefined && lesson.filmed });
+  const remaining = useQuery({ ...queries.films(lesson), enabled: first !== undefined && lesson.filmed });
   if (!first) return null;
-  const films = (kept.data ?? []).filter((row) => row.lesson_id === lesson.id);
+  const films = (remaining.data ?? []).filter((row) => row.lesson_id === lesson.id);
   const before = shots[shots.indexOf(first) - 1];
   const seam = before && before.block_id !== first.block_id;
   const keys = chosen.map((s) => s.id).join(",");

@@ -27,24 +27,24 @@ const SPACE = "http://www.w3.org/2000/svg";
 export function svgOf(picture: Element, ground: string, faces = ""): string {
   const { left, top, width, height } = picture.getBoundingClientRect();
   const shape = { width: width + 2 * MARGIN, height: height + 2 * MARGIN };
-  const whole = made("svg", { width: shape.width, height: shape.height });
-  if (faces) whole.append(made("style", {}, faces));
-  whole.append(made("rect", { width: "100%", height: "100%", fill: ground }));
-  draw(picture, whole, { left: left - MARGIN, top: top - MARGIN });
-  return new XMLSerializer().serializeToString(whole);
+  const complete = made("svg", { width: shape.width, height: shape.height });
+  if (faces) complete.append(made("style", {}, faces));
+  complete.append(made("rect", { width: "100%", height: "100%", fill: ground }));
+  draw(picture, complete, { left: left - MARGIN, top: top - MARGIN });
+  return new XMLSerializer().serializeToString(complete);
 }
 
 type Corner = { left: number; top: number };
 
 function draw(node: Element, into: SVGElement, corner: Corner) {
   if (node instanceof SVGSVGElement) return into.append(copied(node, corner));
-  const looks = getComputedStyle(node);
-  if (looks.display === "none" || looks.visibility === "hidden") return;
+  const style = getComputedStyle(node);
+  if (style.display === "none" || style.visibility === "hidden") return;
   const box = placed(node.getBoundingClientRect(), corner);
-  drawBox(looks, box, into);
+  drawBox(style, box, into);
   for (const child of node.childNodes) {
     if (child instanceof Element) draw(child, into, corner);
-    else if (child instanceof Text) drawWords(child, looks, into, corner);
+    else if (child instanceof Text) drawWords(child, style, into, corner);
   }
 }
 
@@ -54,20 +54,20 @@ function copied(picture: SVGSVGElement, corner: Corner): SVGElement {
   const from = [picture, ...picture.querySelectorAll("*")];
   const to = [copy, ...copy.querySelectorAll("*")];
   from.forEach((node, i) => {
-    const looks = getComputedStyle(node);
+    const style = getComputedStyle(node);
     const target = to[i];
-    for (const name of DRAWN) target?.setAttribute(name, looks.getPropertyValue(name));
+    for (const name of DRAWN) target?.setAttribute(name, style.getPropertyValue(name));
     target?.removeAttribute("class");
   });
   dress(copy, placed(picture.getBoundingClientRect(), corner));
   return copy;
 }
 
-function drawBox(looks: CSSStyleDeclaration, box: Box, into: SVGElement) {
-  if (isInk(looks.backgroundColor)) into.append(made("rect", { ...box, fill: looks.backgroundColor }));
+function drawBox(style: CSSStyleDeclaration, box: Box, into: SVGElement) {
+  if (isInk(style.backgroundColor)) into.append(made("rect", { ...box, fill: style.backgroundColor }));
   for (const [side, strip] of Object.entries(BORDERS)) {
-    const wide = Number.parseFloat(looks.getPropertyValue(`border-${side}-width`));
-    const ink = looks.getPropertyValue(`border-${side}-color`);
+    const wide = Number.parseFloat(style.getPropertyValue(`border-${side}-width`));
+    const ink = style.getPropertyValue(`border-${side}-color`);
     if (wide && isInk(ink)) into.append(made("rect", { ...box, ...strip(box, wide), fill: ink }));
   }
 }
@@ -81,7 +81,7 @@ const BORDERS: Record<string, (box: Box, wide: number) => Partial<Box>> = {
 };
 
 /** The words of a text, one per line of the page. */
-function drawWords(text: Text, looks: CSSStyleDeclaration, into: SVGElement, corner: Corner) {
+function drawWords(text: Text, style: CSSStyleDeclaration, into: SVGElement, corner: Corner) {
   const lines: { words: string; box: Box }[] = [];
   const range = document.createRange();
   for (const { 0: word, index } of text.data.matchAll(/\S+/g)) {
@@ -93,10 +93,10 @@ function drawWords(text: Text, looks: CSSStyleDeclaration, into: SVGElement, cor
     if (line && Math.abs(line.box.y - box.y) < box.height / 2) line.words += ` ${word}`;
     else lines.push({ words: word, box });
   }
-  const font = Object.fromEntries(WRITTEN.map((name) => [name, looks.getPropertyValue(name)]));
+  const font = Object.fromEntries(WRITTEN.map((name) => [name, style.getPropertyValue(name)]));
   for (const { words, box } of lines) {
     const place = { x: box.x, y: box.y + box.height / 2, "dominant-baseline": "central" };
-    into.append(made("text", { ...place, ...font, fill: looks.color }, words));
+    into.append(made("text", { ...place, ...font, fill: style.color }, words));
   }
 }
 
@@ -110,14 +110,14 @@ function isInk(colour: string): boolean {
   return colour !== "transparent" && !/[,/]\s*0\)$/.test(colour);
 }
 
-function made(kind: string, looks: Record<string, string | number>, words = ""): SVGElement {
+function made(kind: string, style: Record<string, string | number>, words = ""): SVGElement {
   const node = document.createElementNS(SPACE, kind);
   node.textContent = words;
-  return dress(node, looks);
+  return dress(node, style);
 }
 
-function dress<E extends Element>(node: E, looks: Record<string, string | number>): E {
-  for (const [name, value] of Object.entries(looks)) node.setAttribute(name, String(value));
+function dress<E extends Element>(node: E, style: Record<string, string | number>): E {
+  for (const [name, value] of Object.entries(style)) node.setAttribute(name, String(value));
   return node;
 }
 

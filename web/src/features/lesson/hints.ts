@@ -11,7 +11,7 @@ export const HINTS: Record<string, string> = {
   "take-home": "lesson-one-page-plain-words-edit",
 };
 
-const KEPT = "instavis-hints";
+const STORAGE_KEY = "instavis-hints";
 /** Shown on request, to anyone. */
 const ALL = "wanted";
 
@@ -23,15 +23,15 @@ export type Hints = {
 
 /** Hints for a new coach until each is dismissed; the browser remembers. */
 export function useHints(begins: boolean): Hints {
-  const [kept, keep] = useState(() => (localStorage.getItem(KEPT) ?? "").split(" ").filter(Boolean));
+  const [stored, keep] = useState(() => (localStorage.getItem(STORAGE_KEY) ?? "").split(" ").filter(Boolean));
   const store = (next: string[]) => {
-    localStorage.setItem(KEPT, next.join(" "));
+    localStorage.setItem(STORAGE_KEY, next.join(" "));
     keep(next);
   };
-  const wanted = begins || kept.includes(ALL);
+  const wanted = begins || stored.includes(ALL);
   return {
-    of: (station) => (wanted && !kept.includes(station) ? HINTS[station] : undefined),
-    putAway: (station) => store([...kept, station]),
+    of: (station) => (wanted && !stored.includes(station) ? HINTS[station] : undefined),
+    putAway: (station) => store([...stored, station]),
     bringBack: () => store([ALL]),
   };
 }

@@ -3,10 +3,10 @@
 const MINIMUM = 90; // pixels: a smaller drawing is a sign, not a picture
 const FORMULA = /^[=+@\t\r-]/;
 
-export type Kept = { key: string; title: string; picture?: Element; table?: HTMLTableElement };
+export type Saved = { key: string; title: string; picture?: Element; table?: HTMLTableElement };
 
 /** Return the exportable items in a part of the page, each with a unique name. */
-export function keepable(place: HTMLElement): Kept[] {
+export function keepable(place: HTMLElement): Saved[] {
   const taken = new Map<string, number>();
   // A board of words and boxes says itself that it is a picture.
   return [...place.querySelectorAll("svg[role=img], [data-picture], table")].flatMap((node, i) => {

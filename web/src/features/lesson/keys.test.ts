@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import { clickerOf } from "../../shared/format/verdict";
-import { deedOf, type Press, type Situation, UNCOVER } from "./keys";
+import { keyActionOf, type Press, type Situation, UNCOVER } from "./keys";
 import { NOTHING } from "./selection";
 
 const press = (key: string, rest: Partial<Press> = {}): Press => ({
@@ -31,70 +31,70 @@ describe("keys of a lesson", () => {
     ["PageDown", "done"],
     ["PageUp", "missed"],
   ])("%s marks the movement %s", (key, movement) => {
-    expect(deedOf(press(key), now)).toEqual({ do: "mark", id: 3, mark: { movement } });
+    expect(keyActionOf(press(key), now)).toEqual({ do: "mark", id: 3, mark: { movement } });
   });
 
   it.each(["1", "3", "PageDown"])("%s marks a hidden ball as blind", (key) => {
     const covered = { ...now, target: { id: 3, turf: "", set_aside: "", covered: true } };
-    expect(deedOf(press(key), covered)).toMatchObject({ do: "mark", mark: { mark_basis: "blind" } });
+    expect(keyActionOf(press(key), covered)).toMatchObject({ do: "mark", mark: { mark_basis: "blind" } });
   });
 
   it("show a hidden ball, and nothing else", () => {
     const covered = { ...now, target: { id: 3, turf: "", set_aside: "", covered: true } };
-    expect(deedOf(press("u"), covered)).toEqual({ do: "mark", id: 3, mark: UNCOVER });
-    expect(deedOf(press("u"), now)).toBeNull();
+    expect(keyActionOf(press("u"), covered)).toEqual({ do: "mark", id: 3, mark: UNCOVER });
+    expect(keyActionOf(press("u"), now)).toBeNull();
   });
 
   it("leave digits to Check, and the clicker to the balls", () => {
     const check = { ...now, digitsTaken: true };
-    expect(deedOf(press("1"), check)).toBeNull();
-    expect(deedOf(press("PageDown"), check)).toMatchObject({ do: "mark" });
+    expect(keyActionOf(press("1"), check)).toBeNull();
+    expect(keyActionOf(press("PageDown"), check)).toMatchObject({ do: "mark" });
   });
 
   it("use the clicker's own keys first", () => {
     const own = { ...now, clicker: clickerOf({ ArrowRight: "done", F5: "partly" }) };
-    expect(deedOf(press("ArrowRight"), own)).toMatchObject({ do: "mark", mark: { movement: "done" } });
-    expect(deedOf(press("F5"), own)).toMatchObject({ do: "mark", mark: { movement: "partly" } });
-    expect(deedOf(press("PageDown"), own)).toBeNull();
-    expect(deedOf(press("ArrowRight"), { ...own, target: undefined })).toBeNull();
+    expect(keyActionOf(press("ArrowRight"), own)).toMatchObject({ do: "mark", mark: { movement: "done" } });
+    expect(keyActionOf(press("F5"), own)).toMatchObject({ do: "mark", mark: { movement: "partly" } });
+    expect(keyActionOf(press("PageDown"), own)).toBeNull();
+    expect(keyActionOf(press("ArrowRight"), { ...own, target: undefined })).toBeNull();
   });
 
   it("switch stations only", () => {
-    expect(deedOf(press("2", { alt: true, code: "Digit2" }), now)).toEqual({ do: "go", station: "baseline" });
-    expect(deedOf(press("9", { alt: true, code: "Digit9" }), now)).toBeNull();
-    expect(deedOf(press("q", { alt: true, code: "KeyQ" }), now)).toBeNull();
+    expect(keyActionOf(press("2", { alt: true, code: "Digit2" }), now)).toEqual({ do: "go", station: "baseline" });
+    expect(keyActionOf(press("9", { alt: true, code: "Digit9" }), now)).toBeNull();
+    expect(keyActionOf(press("q", { alt: true, code: "KeyQ" }), now)).toBeNull();
   });
 
   it("step along the tape and extend a range", () => {
-    expect(deedOf(press("ArrowLeft"), { ...now, selection: one(3) })).toEqual({ do: "select", selection: one(2) });
-    const range = deedOf(press("ArrowLeft", { shift: true }), { ...now, selection: one(3) });
+    expect(keyActionOf(press("ArrowLeft"), { ...now, selection: one(3) })).toEqual({ do: "select", selection: one(2) });
+    const range = keyActionOf(press("ArrowLeft", { shift: true }), { ...now, selection: one(3) });
     expect(range).toEqual({ do: "select", selection: { ids: new Set([3, 2]), anchor: 2 } });
-    expect(deedOf(press("ArrowLeft", { inGroup: true }), now)).toBeNull();
-    expect(deedOf(press("Home"), now)).toEqual({ do: "select", selection: one(1) });
-    expect(deedOf(press("End"), now)).toEqual({ do: "select", selection: one(3) });
-    expect(deedOf(press("Escape"), now)).toEqual({ do: "select", selection: NOTHING });
+    expect(keyActionOf(press("ArrowLeft", { inGroup: true }), now)).toBeNull();
+    expect(keyActionOf(press("Home"), now)).toEqual({ do: "select", selection: one(1) });
+    expect(keyActionOf(press("End"), now)).toEqual({ do: "select", selection: one(3) });
+    expect(keyActionOf(press("Escape"), now)).toEqual({ do: "select", selection: NOTHING });
   });
 
   it("exclude, undo, and cycle the turf marks", () => {
-    expect(deedOf(press("x"), now)).toMatchObject({ mark: { set_aside: "excluded by the coach" } });
+    expect(keyActionOf(press("x"), now)).toMatchObject({ mark: { set_aside: "excluded by the coach" } });
     expect(
-      deedOf(press("x"), { ...now, target: { id: 3, turf: "", set_aside: "rain", covered: false } }),
+      keyActionOf(press("x"), { ...now, target: { id: 3, turf: "", set_aside: "rain", covered: false } }),
     ).toMatchObject({
       mark: { set_aside: "" },
     });
-    expect(deedOf(press("t"), now)).toMatchObject({ mark: { turf: "clean" } });
-    expect(deedOf(press("t"), { ...now, target: { id: 3, turf: "sky", set_aside: "", covered: false } })).toMatchObject(
-      {
-        mark: { turf: "" },
-      },
-    );
+    expect(keyActionOf(press("t"), now)).toMatchObject({ mark: { turf: "clean" } });
+    expect(
+      keyActionOf(press("t"), { ...now, target: { id: 3, turf: "sky", set_aside: "", covered: false } }),
+    ).toMatchObject({
+      mark: { turf: "" },
+    });
   });
 
   it("mark nothing without a ball", () => {
     const empty = { ...now, order: [], target: undefined };
-    for (const key of ["1", "x", "t", "n"]) expect(deedOf(press(key), empty)).toBeNull();
-    expect(deedOf(press("?"), empty)).toEqual({ do: "help" });
-    expect(deedOf(press("z"), empty)).toEqual({ do: "undo" });
-    expect(deedOf(press("w"), now)).toBeNull();
+    for (const key of ["1", "x", "t", "n"]) expect(keyActionOf(press(key), empty)).toBeNull();
+    expect(keyActionOf(press("?"), empty)).toEqual({ do: "help" });
+    expect(keyActionOf(press("z"), empty)).toEqual({ do: "undo" });
+    expect(keyActionOf(press("w"), now)).toBeNull();
   });
 });

@@ -9,7 +9,7 @@ export type Mark = Partial<Record<MarkName, string>>;
 
 export type Press = { key: string; code: string; alt: boolean; shift: boolean; inGroup: boolean };
 
-export type Deed =
+export type KeyAction =
   | { do: "go"; station: string }
   | { do: "help" | "undo" | "note" | "films" | "keep" | "in-turn" }
   | { do: "select"; selection: Selection }
@@ -38,7 +38,7 @@ const TURFS = ["", "clean", "thin", "fat", "topped", "shank", "sky"];
 const SET_ASIDE = "excluded by the coach";
 
 /** Return the action of a key press, or null. */
-export function deedOf(press: Press, now: Situation): Deed | null {
+export function keyActionOf(press: Press, now: Situation): KeyAction | null {
   if (press.alt) {
     const station = now.stations[Number.parseInt(press.code.replace("Digit", ""), 10) - 1];
     return station ? { do: "go", station } : null;
@@ -80,9 +80,9 @@ function moved(press: Press, now: Situation): Selection {
   return { ids, anchor: next.anchor };
 }
 
-function markOf(key: string, { target, digitsTaken }: Situation): Deed | null {
+function markOf(key: string, { target, digitsTaken }: Situation): KeyAction | null {
   if (!target) return null;
-  const mark = (mark: Mark): Deed => ({ do: "mark", id: target.id, mark });
+  const mark = (mark: Mark): KeyAction => ({ do: "mark", id: target.id, mark });
   const movement = movementOfKey(key);
   if (movement) return digitsTaken && /^\d$/.test(key) ? null : mark(movementMark(movement, target));
   if (key === KEYS.uncover) return target.covered ? mark(UNCOVER) : null;

@@ -19,14 +19,14 @@ describe("the tape", () => {
   });
 
   it("takes the reason of exclusion from the server", () => {
-    const apart = { by: "rule", code: "turf", text: "marked fat" };
+    const excluded = { by: "rule", code: "turf", text: "marked fat" };
     const result = standing([
-      { shot_id: 1, apart, verdict: null },
-      { shot_id: 2, apart: null, verdict: "linked" },
+      { shot_id: 1, excluded, verdict: null },
+      { shot_id: 2, excluded: null, verdict: "linked" },
     ]);
-    expect([...result.apart]).toEqual([[1, "marked fat"]]);
+    expect([...result.excluded]).toEqual([[1, "marked fat"]]);
     expect([...result.verdicts]).toEqual([[2, "linked"]]);
-    expect(standing(undefined).apart.size).toBe(0);
+    expect(standing(undefined).excluded.size).toBe(0);
   });
 
   it("draws only nearby balls of thousands", () => {
@@ -40,9 +40,9 @@ describe("the tape", () => {
 
   it("filters balls", () => {
     const shots = [shot(1, 1, { movement: "done" }), shot(2, 1, { note: "x" }), shot(3)];
-    const apart = new Map([[3, "interrupted"]]);
-    expect(filtered(shots, "clean", apart).map((s) => s.id)).toEqual([1, 2]);
-    expect(filtered(shots, "unmarked", apart).map((s) => s.id)).toEqual([2, 3]);
-    expect(filtered(shots, "noted", apart).map((s) => s.id)).toEqual([2]);
+    const excluded = new Map([[3, "interrupted"]]);
+    expect(filtered(shots, "clean", excluded).map((s) => s.id)).toEqual([1, 2]);
+    expect(filtered(shots, "unmarked", excluded).map((s) => s.id)).toEqual([2, 3]);
+    expect(filtered(shots, "noted", excluded).map((s) => s.id)).toEqual([2]);
   });
 });

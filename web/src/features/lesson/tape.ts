@@ -9,23 +9,23 @@ const MARGIN = 600;
 type Standing = Schemas["Standing"];
 export type Cell = { shot: Shot; left: number; seam: string | null };
 export type Tape = { cells: Cell[]; width: number };
-export type Filter = "all" | "clean" | "apart" | "marked" | "unmarked" | "noted";
+export type Filter = "all" | "clean" | "excluded" | "marked" | "unmarked" | "noted";
 
 export const FILTERS: { id: Filter; label: string }[] = [
   { id: "all", label: "lesson-all-balls" },
   { id: "clean", label: "lesson-clean-only" },
-  { id: "apart", label: "lesson-excluded" },
+  { id: "excluded", label: "lesson-excluded" },
   { id: "marked", label: "lesson-marked" },
   { id: "unmarked", label: "lesson-not-marked-yet" },
   { id: "noted", label: "lesson-note-2" },
 ];
 
 /** Return the balls a filter shows, in order. */
-export function filtered(shots: Shot[], filter: Filter, apart: ReadonlyMap<number, string>): Shot[] {
+export function filtered(shots: Shot[], filter: Filter, excluded: ReadonlyMap<number, string>): Shot[] {
   const keep: Record<Filter, (s: Shot) => boolean> = {
     all: () => true,
-    clean: (s) => !apart.has(s.id),
-    apart: (s) => apart.has(s.id),
+    clean: (s) => !excluded.has(s.id),
+    excluded: (s) => excluded.has(s.id),
     marked: (s) => s.movement !== "",
     unmarked: (s) => s.movement === "",
     noted: (s) => s.note !== "",
@@ -34,14 +34,17 @@ export function filtered(shots: Shot[], filter: Filter, apart: ReadonlyMap<numbe
 }
 
 /** What the server says about balls, by key: why they do not count, and their verdicts. */
-export function standing(tape: Standing[] | undefined): { apart: Map<number, string>; verdicts: Map<number, string> } {
-  const apart = new Map<number, string>();
+export function standing(tape: Standing[] | undefined): {
+  excluded: Map<number, string>;
+  verdicts: Map<number, string>;
+} {
+  const excluded = new Map<number, string>();
   const verdicts = new Map<number, string>();
   for (const row of tape ?? []) {
-    if (row.apart) apart.set(row.shot_id, row.apart.text);
+    if (row.excluded) excluded.set(row.shot_id, row.excluded.text);
     if (row.verdict) verdicts.set(row.shot_id, row.verdict);
   }
-  return { apart, verdicts };
+  return { excluded, verdicts };
 }
 
 const SEAMS: Record<string, string> = { baseline: "baseline", trial: "comparison" };

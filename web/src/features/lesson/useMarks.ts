@@ -5,7 +5,7 @@ import { inside, t } from "../../shared/format/language";
 import { type Mark, type MarkName, UNCOVER } from "./keys";
 
 type Step = { before: { id: number; marks: Mark }[]; what: string };
-const KEPT = 50;
+const MAX_UNDO = 50;
 
 /** Return the coach's own mark; an instrument's mark returns on its own. */
 function ownMark(shot: Shot, name: MarkName): string {
@@ -22,7 +22,7 @@ const NAMES: Partial<Record<MarkName, string>> = {
 };
 
 /** "movement missed", in the language of the screen. */
-function saidOf(knowledge: Knowledge, name: MarkName, value: string): string {
+function announcementOf(knowledge: Knowledge, name: MarkName, value: string): string {
   const word =
     name === "club"
       ? knowledge.clubs.find((club) => club.id === value)?.label
@@ -33,7 +33,7 @@ function saidOf(knowledge: Knowledge, name: MarkName, value: string): string {
 /** Marks with undo. */
 export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const steps = useRef<Step[]>([]);
-  const [result, setTold] = useState("");
+  const [result, setAnnounced] = useState("");
   const knowledge = useKnowledge();
   const { mutate } = actions.mark;
   const { mutate: mutateMany } = actions.markMany;
@@ -41,7 +41,7 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const remember = useCallback(
     (shots: Shot[], marks: Mark) => {
       if (marks === UNCOVER) {
-        setTold(t("lesson-ball-shown-mark-counts-not", { number: shots[0]?.number }));
+        setAnnounced(t("lesson-ball-shown-mark-counts-not", { number: shots[0]?.number }));
         return;
       }
       const names = (Object.keys(marks) as MarkName[]).filter((name) => name !== "mark_basis");
@@ -53,9 +53,9 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
         shots.length === 1
           ? t("common-ball-6", { number: shots[0]?.number })
           : t("lesson-balls-2", { n: shots.length });
-      const what = `${balls}: ${names.map((name) => saidOf(knowledge, name, marks[name] ?? "")).join(", ")}`;
-      steps.current = [...steps.current.slice(-KEPT), { before, what }];
-      setTold(t("lesson-marked-press-z-undo", { what }));
+      const what = `${balls}: ${names.map((name) => announcementOf(knowledge, name, marks[name] ?? "")).join(", ")}`;
+      steps.current = [...steps.current.slice(-MAX_UNDO), { before, what }];
+      setAnnounced(t("lesson-marked-press-z-undo", { what }));
     },
     [knowledge],
   );
@@ -79,10 +79,10 @@ export function useMarks(actions: ReturnType<typeof useMarkActions>) {
   const undo = useCallback(() => {
     const last = steps.current.pop();
     if (!last) {
-      setTold(t("lesson-nothing-undo"));
+      setAnnounced(t("lesson-nothing-undo"));
       return;
     }
-    setTold(t("lesson-undone", { what: last.what }));
+    setAnnounced(t("lesson-undone", { what: last.what }));
     for (const { id, marks } of last.before) mutate({ id, marks });
   }, [mutate]);
 

@@ -27,7 +27,7 @@ export function SecondFactor() {
     >
       <App has={has.data} onCodes={onCodes} />
       <Passkeys has={has.data} onCodes={onCodes} />
-      {codes.length > 0 && <CodesShown codes={codes} onKept={() => setCodes([])} />}
+      {codes.length > 0 && <CodesShown codes={codes} onSaved={() => setCodes([])} />}
       {protectedNow && <Codes has={has.data} onCodes={onCodes} />}
     </Section>
   );
@@ -172,7 +172,7 @@ function Codes({ has, onCodes }: Props) {
   );
 }
 
-function CodesShown({ codes, onKept }: { codes: string[]; onKept: () => void }) {
+function CodesShown({ codes, onSaved }: { codes: string[]; onSaved: () => void }) {
   const [copied, setCopied] = useState(false);
   return (
     <Callout as="div" role="status" tone="straw" className="w-full">
@@ -188,7 +188,7 @@ function CodesShown({ codes, onKept }: { codes: string[]; onKept: () => void }) 
             {copied ? t("common-copied") : t("account-copy-codes")}
           </Button>
         )}
-        <Button onClick={onKept}>{t("account-saved-them")}</Button>
+        <Button onClick={onSaved}>{t("account-saved-them")}</Button>
       </div>
     </Callout>
   );

@@ -11,7 +11,7 @@ type Props = {
   chosen: Choice | undefined;
   onChoose: (drill: string) => void;
   feltBy: string;
-  onFeltBy: (way: string) => void;
+  onFeltBy: (feel: string) => void;
 };
 
 /** The drills that fit and what each needs; the selected one drawn and described. */
@@ -76,7 +76,7 @@ export function DrillChoice({ drills, chosen, onChoose, feltBy, onFeltBy }: Prop
           />
           <div className="flex min-w-0 grow flex-col gap-3">
             <DrillSheet drill={chosen.drill} />
-            <FeltBy ways={chosen.felt_by} value={feltBy} onChange={onFeltBy} />
+            <FeltBy feels={chosen.felt_by} value={feltBy} onChange={onFeltBy} />
           </div>
         </div>
       )}

@@ -62,9 +62,9 @@ export function Plan({ candidate, active, wish, pending, error, onTake }: Props)
     .filter((s) => s.ball)
     .map((s) => ({ id: s.id, label: knowledge.words.stage?.[s.id] ?? s.id }));
   const [feltWish, setFelt] = useState(active?.felt_by ?? "");
-  const ways = choice?.felt_by.map((way) => way.id) ?? [];
+  const feels = choice?.felt_by.map((feel) => feel.id) ?? [];
   // Another drill has other ways: the most telling of its own stands until one is chosen.
-  const feltBy = ways.includes(feltWish) ? feltWish : (ways[0] ?? "");
+  const feltBy = feels.includes(feltWish) ? feltWish : (feels[0] ?? "");
   const metric = knowledge.metrics.find((m) => m.id === gate?.primary);
   const proposed = (gate?.guards ?? {}) as Windows;
   const [guards, setGuards] = useState((active?.guards ?? proposed) as Windows);

@@ -7,7 +7,7 @@ import { reachOf, type Span, stopsOf } from "./record";
 
 const SIZE = { width: 960, height: 330 };
 const EDGE = { left: 74, right: 96, top: 26, bottom: 74 };
-const APART = 26; // between where a lesson began and where it ended
+const OFFSET = 26; // between where a lesson began and where it ended
 
 /**
  * The number across lessons as one strand: solid within a lesson, dashed between lessons; yellow openings are gates,
@@ -54,19 +54,19 @@ export function TimePicture({ history, metric }: { history: History; metric: Met
       {stops.map(({ lesson, gate, x: at, exit }) =>
         gate && exit ? (
           <g key={lesson.id} className="stroke-straw" strokeWidth="5">
-            <path d={`M${x(at) + APART - 9} ${y(gate[1])}h18M${x(at) + APART - 9} ${y(gate[0])}h18`} />
+            <path d={`M${x(at) + OFFSET - 9} ${y(gate[1])}h18M${x(at) + OFFSET - 9} ${y(gate[0])}h18`} />
           </g>
         ) : null,
       )}
       {stops.map(({ lesson, x: at, baseline, exit }, i) => {
         const next = stops[i + 1];
         const end = exit ?? baseline;
-        const from = exit ? x(at) + APART : x(at);
+        const from = exit ? x(at) + OFFSET : x(at);
         return (
           <g key={lesson.id} className="fill-none" strokeLinecap="round">
             {baseline && exit && (
               <path
-                d={bend(x(at), y(baseline.centre), x(at) + APART, y(exit.centre))}
+                d={bend(x(at), y(baseline.centre), x(at) + OFFSET, y(exit.centre))}
                 className="stroke-clay"
                 strokeWidth="3.5"
               />
@@ -85,7 +85,7 @@ export function TimePicture({ history, metric }: { history: History; metric: Met
       {stops.map(({ lesson, x: at, baseline, exit }, i) => (
         <g key={lesson.id}>
           {baseline && <Place x={x(at)} y={y} span={baseline} variant="stroke-slate" fill="fill-slate" />}
-          {exit && <Place x={x(at) + APART} y={y} span={exit} variant="stroke-moss" fill="fill-moss" square />}
+          {exit && <Place x={x(at) + OFFSET} y={y} span={exit} variant="stroke-moss" fill="fill-moss" square />}
           <text x={x(at) + 8} y={floor + 34} textAnchor="middle" className="fill-ink text-[14px] font-semibold">
             {dayWords(lesson.day)}
           </text>
@@ -101,7 +101,7 @@ export function TimePicture({ history, metric }: { history: History; metric: Met
           )}
           {lesson.dose?.share != null && stops[i + 1] && (
             <Practised
-              from={x(at) + APART + 14}
+              from={x(at) + OFFSET + 14}
               to={x(stops[i + 1]?.x ?? 1) - 14}
               y={floor + 4}
               share={lesson.dose.share}
@@ -119,7 +119,7 @@ function bend(x1: number, y1: number, x2: number, y2: number): string {
 }
 
 const RETENTION: Record<string, string> = {
-  kept: "reports-retained",
+  held: "reports-retained",
   partly: "reports-partly-retained",
   relapsed: "reports-relapsed",
   open: "reports-not-clear-yet",

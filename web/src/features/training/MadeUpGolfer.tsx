@@ -96,9 +96,9 @@ function Swing({ lesson, station, check, ball }: Props) {
   const [chosen, choose] = useState<View | null>(null);
   const [run, again] = useState({ times: 0, slow: false });
   const meant = station === "check" ? check : station === "prove" && fault ? telling(knowledge, fault) : null;
-  const seen =
+  const shownCheck =
     (chosen === null && meant) || knowledge.checks.find((c) => c.view === (chosen ?? "face-on"))?.id || "seat-line";
-  const swing = useQuery(queries.trainingSwing(lesson.id, seen, ball));
+  const swing = useQuery(queries.trainingSwing(lesson.id, shownCheck, ball));
   const watch = (slow: boolean) => again((old) => ({ times: old.times + 1, slow }));
   useWindowKeys((event) => {
     if (event.altKey || event.ctrlKey || event.metaKey || typing(event.target) || inDialog()) return;
@@ -116,7 +116,7 @@ function Swing({ lesson, station, check, ball }: Props) {
       <div className="h-44 w-full border border-rule bg-sheet max-lg:h-32 max-lg:w-32 min-[1400px]:h-56">
         {swing.data && (
           <MovingFigure
-            key={`${seen} ${ball ?? 0} ${run.times}`}
+            key={`${shownCheck} ${ball ?? 0} ${run.times}`}
             swing={swing.data}
             slow={run.slow}
             label={

@@ -9,28 +9,28 @@ export function BallPivot({ proof, ballIds }: { proof: Proof; ballIds: number[] 
   const knowledge = useKnowledge();
   const { target } = useChosen();
   const place = target ? ballIds.indexOf(target.id) : -1;
-  const seen = proof.pivot?.balls[place];
-  if (!proof.pivot || !target || !seen || target.covered) return null;
+  const observed = proof.pivot?.balls[place];
+  if (!proof.pivot || !target || !observed || target.covered) return null;
   const { gate } = proof.pivot;
-  const mark = seen.mark ? knowledge.words.movement?.[seen.mark] : t("prove-no-mark");
-  const overruled = seen.mark && target.movement !== "" && target.mark_basis !== "measured";
+  const mark = observed.mark ? knowledge.words.movement?.[observed.mark] : t("prove-no-mark");
+  const overruled = observed.mark && target.movement !== "" && target.mark_basis !== "measured";
   return (
     <p className="text-soft">
       {t("prove-measured", {
         what: inside(pivotName(gate)),
-        value: pivotValue(gate, seen.value),
-        error: pivotValue(gate, seen.error).replace("+", ""),
+        value: pivotValue(gate, observed.value),
+        error: pivotValue(gate, observed.error).replace("+", ""),
         mark: mark?.toLowerCase(),
       })}{" "}
-      <Doubts seen={seen} />
-      {overruled && seen.mark !== target.movement && <strong>{t("prove-judged-differently-mark-counts")}</strong>}
+      <Doubts observed={observed} />
+      {overruled && observed.mark !== target.movement && <strong>{t("prove-judged-differently-mark-counts")}</strong>}
     </p>
   );
 }
 
-function Doubts({ seen }: { seen: PivotMark }) {
-  if (seen.broken) return t("prove-something-else-changed-along-explains");
-  return seen.close && seen.mark ? t("prove-close-limit") : null;
+function Doubts({ observed }: { observed: PivotMark }) {
+  if (observed.broken) return t("prove-something-else-changed-along-explains");
+  return observed.close && observed.mark ? t("prove-close-limit") : null;
 }
 
 /** Where the gate on the body comes from, if not from this student's baseline. */

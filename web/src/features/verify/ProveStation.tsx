@@ -14,7 +14,7 @@ import { StrandView } from "./StrandView";
 import { Trials } from "./Trials";
 import { WhatNow } from "./WhatNow";
 
-const WAYS = [
+const TABS = [
   { id: "proof", label: "prove-ball-ball" },
   { id: "compare", label: "prove-compare" },
 ];
@@ -31,7 +31,7 @@ export function ProveStation() {
     lesson.open_block.correction_id === correction?.id &&
     lesson.open_block.stage === correction?.stage;
   const comparing = lesson.open_block?.purpose === "trial";
-  const [way, setWay] = useState(comparing ? "compare" : "proof");
+  const [tab, setTab] = useState(comparing ? "compare" : "proof");
 
   if (proof.isError) return <Notice error={proof.error} />;
   if (!proof.data) return null;
@@ -43,7 +43,7 @@ export function ProveStation() {
         {correction?.cue && <p>{quoted(correction.cue)}</p>}
       </div>
       <div className="flex items-center gap-5">
-        <Tabs label={t("common-view")} tabs={WAYS} value={way} onChange={setWay} />
+        <Tabs label={t("common-view")} tabs={TABS} value={tab} onChange={setTab} />
         {lesson.filmed && (
           <LinkButton to={`/lessons/${lesson.id}/films${target ? `?ball=${target.number}` : ""}`}>
             {t("common-before-now")} <KeyCap>{KEYS.films}</KeyCap>
@@ -53,7 +53,7 @@ export function ProveStation() {
       </div>
     </div>
   );
-  if (way === "compare") {
+  if (tab === "compare") {
     return (
       <>
         {top}

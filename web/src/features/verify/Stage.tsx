@@ -56,14 +56,16 @@ function Felt({ correction }: { correction: Schemas["CorrectionOut"] }) {
   const knowledge = useKnowledge();
   const { changeCorrection } = useActions();
   const drill = knowledge.drills.find((d) => d.id === correction.drill);
-  const ways = knowledge.felt.filter((way) => drill?.felt_by.includes(way.id) || way.id === correction.felt_by);
-  if (ways.length === 0) return null;
+  const feels = knowledge.felt.filter((feel) => drill?.felt_by.includes(feel.id) || feel.id === correction.felt_by);
+  if (feels.length === 0) return null;
   return (
     <Details
-      summary={t("prove-feel", { way: ways.find((way) => way.id === correction.felt_by)?.label ?? t("prove-random") })}
+      summary={t("prove-feel", {
+        way: feels.find((feel) => feel.id === correction.felt_by)?.label ?? t("prove-random"),
+      })}
     >
       <FeltBy
-        ways={ways}
+        feels={feels}
         value={correction.felt_by}
         onChange={(felt_by) => changeCorrection.mutate({ id: correction.id, body: { felt_by } })}
       />

@@ -4,7 +4,7 @@ import { type Shot, useKnowledge } from "../../api/queries";
 import { plainly, t } from "../../shared/format/language";
 import { golferValue } from "../../shared/format/say";
 import { useBalls, useChosen, useDesk } from "../lesson/LessonContext";
-import { marksApart, PIVOT_AXIS, type PivotProof, pivotAxis, pivotValue } from "./pivot";
+import { marksSeparate, PIVOT_AXIS, type PivotProof, pivotAxis, pivotValue } from "./pivot";
 import { type Axis, axesOf, bandOn, type Lane, movementAxis, pointsOf, strandPath } from "./strand";
 
 /** Labels of the picture; larger where it is narrow. */
@@ -35,7 +35,7 @@ type Props = {
  */
 export function StrandView({ correction, ballIds, band, pivot }: Props) {
   const { hand } = useDesk();
-  const { shots, apart } = useBalls();
+  const { shots, excluded } = useBalls();
   const { selection } = useChosen();
   const { metrics } = useKnowledge();
   const proving = new Set(ballIds);
@@ -51,7 +51,7 @@ export function StrandView({ correction, ballIds, band, pivot }: Props) {
   const result = pivot ? [pivotAxis(pivot)] : [];
   const marks =
     !pivot ||
-    marksApart(
+    marksSeparate(
       pivot,
       ballIds.map((id) => movements.get(id) ?? ""),
     )
@@ -60,7 +60,7 @@ export function StrandView({ correction, ballIds, band, pivot }: Props) {
   const axes = axesOf([...marks, ...result], correction.primary, Object.keys(gates), metrics, (id) => [
     ...proved.flatMap((s) => {
       const value = s[id as keyof Shot] as number | null;
-      return value === null || apart.has(s.id) ? [] : [golferValue(named.get(id), value, hand)];
+      return value === null || excluded.has(s.id) ? [] : [golferValue(named.get(id), value, hand)];
     }),
     ...(band[id] ?? []),
     ...(gates[id] ?? []),
@@ -77,7 +77,7 @@ export function StrandView({ correction, ballIds, band, pivot }: Props) {
     );
   const newest = waiting ? undefined : proved.at(-1);
   const chosen = proved.filter((s) => selection.ids.has(s.id));
-  const shown = proved.filter((s) => !apart.has(s.id)).slice(-FAINT);
+  const shown = proved.filter((s) => !excluded.has(s.id)).slice(-FAINT);
 
   return (
     <svg

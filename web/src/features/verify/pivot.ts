@@ -43,7 +43,7 @@ export function pivotAxis(pivot: PivotProof): Axis {
 }
 
 /** Return true if marks must be shown beside measurements: a ball marked only by a coach, or differently. */
-export function marksApart(pivot: PivotProof, movements: string[]): boolean {
+export function marksSeparate(pivot: PivotProof, movements: string[]): boolean {
   return movements.some((movement, i) => {
     const mark = pivot.balls[i]?.mark ?? null;
     return movement !== "" && movement !== "unseen" && movement !== mark;

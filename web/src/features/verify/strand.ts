@@ -64,7 +64,7 @@ export function pointsOf(
   axes: Axis[],
   metrics: Metric[],
   hand: string,
-  seen: number | null = null,
+  pivot: number | null = null,
 ): Point[] {
   const named = new Map(metrics.map((m) => [m.id, m]));
   return axes.flatMap((axis) => {
@@ -72,7 +72,7 @@ export function pointsOf(
       const value = CALL_PLACE[shot.intent] ?? MOVEMENT_PLACE[shot.movement];
       return value === undefined ? [] : [{ axis, value }];
     }
-    if (axis.id === "pivot") return seen === null ? [] : [{ axis, value: seen }];
+    if (axis.id === "pivot") return pivot === null ? [] : [{ axis, value: pivot }];
     const value = shot[axis.id as keyof Shot] as number | null;
     return value === null ? [] : [{ axis, value: golferValue(named.get(axis.id), value, hand) }];
   });

@@ -109,11 +109,11 @@ export function DotMark({ dot, x, y, onChoose }: { dot: Dot; x: number; y: numbe
         {t("common-ball-3", {
           number: dot.number,
           origin: dot.origin === "measured" ? "" : `, ${t(ORIGINS[dot.origin])}`,
-          apart: dot.apart ? t("common-excluded") : "",
+          excluded: dot.excluded ? t("common-excluded") : "",
         })}
       </title>
       <circle cx={x} cy={y} r="11" fill="transparent" />
-      {dot.apart ? (
+      {dot.excluded ? (
         <path
           d={`M${x - 4} ${y - 4}l8 8M${x + 4} ${y - 4}l-8 8`}
           className={dot.chosen ? "stroke-clay" : "stroke-soft"}

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Shot } from "../../api/queries";
 import type { Metric } from "../format/say";
-import { dotsOf, outlineOf, type Reading, roundReach, valueWithOrigin, wayOf } from "./pictures";
+import { dotsOf, flightPath, outlineOf, type Reading, roundReach, valueWithOrigin } from "./pictures";
 
 const path = { id: "path_deg", mirrored: true } as Metric;
 const face = { id: "face_deg", mirrored: true } as Metric;
@@ -36,7 +36,7 @@ describe("values in the pictures", () => {
   it("use the less certain origin and need both values", () => {
     const shots = [shot(1, { path_deg: 1, face_deg: 2 }), shot(2, { face_deg: 2 }), shot(3, { face_deg: 2 })];
     const dots = dotsOf(reading(), shots, path, face, "right", new Map([[1, "by the coach"]]), new Set([2]));
-    expect(dots.map((d) => [d.id, d.origin, d.apart, d.chosen])).toEqual([
+    expect(dots.map((d) => [d.id, d.origin, d.excluded, d.chosen])).toEqual([
       [1, "measured", true, false],
       [2, "inferred", false, true],
     ]);
@@ -51,18 +51,18 @@ describe("shapes", () => {
   });
 
   it("a path starts in its direction and ends at the landing", () => {
-    const way = wayOf(shot(1, { carry_m: 100, side_m: 6, launch_direction_deg: -2 }));
-    expect(way?.end[0]).toBe(6);
-    expect(way?.control[0]).toBeLessThan(0);
-    expect(way?.started).toBe(true);
-    expect(wayOf(shot(1, { carry_m: null }))).toBeNull();
+    const path = flightPath(shot(1, { carry_m: 100, side_m: 6, launch_direction_deg: -2 }));
+    expect(path?.end[0]).toBe(6);
+    expect(path?.control[0]).toBeLessThan(0);
+    expect(path?.started).toBe(true);
+    expect(flightPath(shot(1, { carry_m: null }))).toBeNull();
   });
 
   it("a path without a measured start is straight and marked", () => {
-    const way = wayOf(shot(1, { carry_m: 100, side_m: 6 }));
-    const [[across, along], [side, forward]] = [way?.control ?? [0, 0], way?.end ?? [0, 0]];
+    const path = flightPath(shot(1, { carry_m: 100, side_m: 6 }));
+    const [[across, along], [side, forward]] = [path?.control ?? [0, 0], path?.end ?? [0, 0]];
     expect(across / along).toBeCloseTo(side / forward, 9);
-    expect(way?.started).toBe(false);
+    expect(path?.started).toBe(false);
   });
 
   it("ranges are rounded up", () => {

@@ -8,7 +8,15 @@ export type Ellipse = Schemas["Ellipse"];
 export type MetricName = keyof Shot & string;
 /** The certainty of a drawn value: measured, inferred, or contradictory. */
 export type Origin = "measured" | "inferred" | "doubtful";
-export type Dot = { id: number; number: number; x: number; y: number; origin: Origin; apart: boolean; chosen: boolean };
+export type Dot = {
+  id: number;
+  number: number;
+  x: number;
+  y: number;
+  origin: Origin;
+  excluded: boolean;
+  chosen: boolean;
+};
 
 /** Return a value of a ball and its origin; null without one. */
 export function valueWithOrigin(
@@ -36,7 +44,7 @@ export function dotsOf(
   x: Metric,
   y: Metric,
   hand: string,
-  apart: ReadonlyMap<number, string>,
+  excluded: ReadonlyMap<number, string>,
   chosen: ReadonlySet<number>,
 ): Dot[] {
   const byId = new Map(shots.map((s) => [s.id, s]));
@@ -46,7 +54,9 @@ export function dotsOf(
     const [a, b] = [valueWithOrigin(reading, place, shot, x, hand), valueWithOrigin(reading, place, shot, y, hand)];
     if (!a || !b) return [];
     const origin = WORSE.indexOf(a.origin) > WORSE.indexOf(b.origin) ? a.origin : b.origin;
-    return [{ id, number: shot.number, x: a.value, y: b.value, origin, apart: apart.has(id), chosen: chosen.has(id) }];
+    return [
+      { id, number: shot.number, x: a.value, y: b.value, origin, excluded: excluded.has(id), chosen: chosen.has(id) },
+    ];
   });
 }
 
@@ -64,10 +74,10 @@ export function outlineOf(ellipse: Ellipse, steps = 48): [number, number][] {
 }
 
 /** `started` is false if the start direction was not measured; then only the landing is known. */
-export type Way = { control: [number, number]; end: [number, number]; started: boolean };
+export type FlightPath = { control: [number, number]; end: [number, number]; started: boolean };
 
 /** Return a ball's path over the ground as seen from behind (device frame). */
-export function wayOf(shot: Shot): Way | null {
+export function flightPath(shot: Shot): FlightPath | null {
   const { carry_m: carry, side_m: side, launch_direction_deg: direction } = shot;
   if (carry === null || side === null || carry < 1) return null;
   const forward = Math.sqrt(Math.max(carry ** 2 - side ** 2, 0));

@@ -35,12 +35,12 @@ function CoveredBall() {
 export function BallGlyph({
   shot,
   hand,
-  apart,
+  excluded,
   verdict,
 }: {
   shot: Shot;
   hand: string;
-  apart: boolean;
+  excluded: boolean;
   verdict?: string;
 }) {
   const shape = ballShape(shot.path_deg, shot.spin_axis_deg, shot.strike_toe_mm, shot.strike_high_mm, hand);
@@ -57,9 +57,9 @@ export function BallGlyph({
       <path
         d={shape.stem}
         fill="none"
-        className={apart ? "stroke-soft" : "stroke-slate"}
-        strokeWidth={apart ? 1.5 : 3}
-        strokeDasharray={apart ? "2.5 2.5" : undefined}
+        className={excluded ? "stroke-soft" : "stroke-slate"}
+        strokeWidth={excluded ? 1.5 : 3}
+        strokeDasharray={excluded ? "2.5 2.5" : undefined}
         strokeLinecap="round"
       />
       <path
@@ -68,7 +68,7 @@ export function BallGlyph({
         strokeWidth="1"
       />
       {shape.dot &&
-        (apart ? (
+        (excluded ? (
           <path d={`M${shape.dot.x - 3} ${shape.dot.y - 3}l6 6m0 -6l-6 6`} className="stroke-ink" strokeWidth="1.6" />
         ) : (
           <circle cx={shape.dot.x} cy={shape.dot.y} r="3" className="fill-moss" />

@@ -8,7 +8,7 @@ import { Notice } from "../../shared/ui/Notice";
 import { Wordmark } from "../../shared/ui/Wordmark";
 
 /** A page behind a link for someone who is not signed in. */
-export function Door({ title, error, children }: { title: string; error: Error | null; children: ReactNode }) {
+export function AuthPage({ title, error, children }: { title: string; error: Error | null; children: ReactNode }) {
   return (
     <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-6 px-6">
       <p className="flex items-center gap-3 text-xl font-bold">
@@ -29,7 +29,7 @@ export function Door({ title, error, children }: { title: string; error: Error |
 type FormProps = { says: string; busy: boolean; error: Error | null; onSend: () => void; children: ReactNode };
 
 /** The form of such a page, with its one button. */
-export function DoorForm({ says, busy, error, onSend, children }: FormProps) {
+export function AuthForm({ says, busy, error, onSend, children }: FormProps) {
   return (
     <form
       className="flex flex-col gap-4"

@@ -8,7 +8,7 @@ import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
 /** Unassigned balls of the bay, to add to this lesson. */
-export function Tray() {
+export function UnassignedBalls() {
   const clock = useClock();
   const { lesson } = useDesk();
   const actions = useActions();

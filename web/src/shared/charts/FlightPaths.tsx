@@ -8,7 +8,7 @@ type Flown = Schemas["FlownBall"];
 const SIZE = { width: 360, height: 190 };
 
 /** From above and from the side, before (dashed) and after. */
-export function Ways({ before, after, hand }: { before: Flown; after: Flown; hand: string }) {
+export function FlightPaths({ before, after, hand }: { before: Flown; after: Flown; hand: string }) {
   const far = Math.max(before.carry_m, after.carry_m, 20) * 1.05;
   const reach = roundReach([...before.side_trace_m, ...after.side_trace_m], [10, 20, 40, 80, 150]);
   const high = Math.max(before.apex_m, after.apex_m, 10) * 1.1;
@@ -16,7 +16,7 @@ export function Ways({ before, after, hand }: { before: Flown; after: Flown; han
   const mirrored = hand === "left" ? -1 : 1;
   const above = scaleLinear([-reach, reach], [8, 92]);
   const side = scaleLinear([0, high], [176, 112]);
-  const way = (ball: Flown, rows: number[], y: (v: number) => number) =>
+  const path = (ball: Flown, rows: number[], y: (v: number) => number) =>
     `M${ball.forward_m.map((f, i) => `${x(f)} ${y(rows[i] ?? 0)}`).join("L")}`;
   return (
     <svg
@@ -33,8 +33,8 @@ export function Ways({ before, after, hand }: { before: Flown; after: Flown; han
         { ball: after, variant: "stroke-moss", dash: undefined },
       ].map(({ ball, variant, dash }, i) => (
         <g key={i} className={`fill-none ${variant}`} strokeWidth="2.2" strokeDasharray={dash}>
-          <path d={way(ball, ball.side_trace_m, (v) => above(mirrored * v))} />
-          <path d={way(ball, ball.up_m, side)} />
+          <path d={path(ball, ball.side_trace_m, (v) => above(mirrored * v))} />
+          <path d={path(ball, ball.up_m, side)} />
         </g>
       ))}
       <g className="fill-soft text-[11px]">

@@ -4,13 +4,13 @@ import { Button } from "../../shared/ui/Button";
 import { Notice } from "../../shared/ui/Notice";
 import { Sheet } from "../../shared/ui/Sheet";
 import { facesOf, pngOf, svgOf } from "./drawing";
-import { csvOf, fileName, type Kept, keepable } from "./keep";
+import { csvOf, fileName, keepable, type Saved } from "./keep";
 import { useDesk } from "./LessonContext";
 
 type Form = "png" | "svg" | "csv";
 
 /** Pictures and tables of the station as files. */
-export function KeepSheet({ station, onClose }: { station: string; onClose: () => void }) {
+export function SavePicture({ station, onClose }: { station: string; onClose: () => void }) {
   const { lesson } = useDesk();
   const [problem, setProblem] = useState<Error | null>(null);
   // What stood on the page when the sheet was opened.
@@ -19,7 +19,7 @@ export function KeepSheet({ station, onClose }: { station: string; onClose: () =
     return main ? keepable(main) : [];
   });
 
-  async function keep(one: Kept, form: Form) {
+  async function keep(one: Saved, form: Form) {
     setProblem(null);
     try {
       const name = fileName(lesson.student.name, lesson.started_at.slice(0, 10), station, one.title);
@@ -60,7 +60,7 @@ export function KeepSheet({ station, onClose }: { station: string; onClose: () =
   );
 }
 
-async function made(one: Kept, form: Form): Promise<Blob> {
+async function made(one: Saved, form: Form): Promise<Blob> {
   if (one.table) return new Blob([csvOf(one.table)], { type: "text/csv;charset=utf-8" });
   if (!one.picture) throw new Error("nothing to keep");
   const ground = getComputedStyle(document.documentElement).backgroundColor;
