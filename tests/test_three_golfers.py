@@ -40,9 +40,13 @@ class Student:
             result = {name.replace("_", "-"): grade for name, grade in grades.items()}
             client.put(f"/api/v1/lessons/{self.lesson}/checks", json={"grades": result}).raise_for_status()
 
-    def hits(self, count: int, marks=None, aim: float = 0.0) -> None:
-        records = simulate_shots(self.golfer, CLUB, count, self.rng, datetime.now(UTC), marks, aim_deg=aim)
+    def hits(self, count: int, marks=None, aim: float = 0.0, slower: float | None = None) -> None:
+        records = simulate_shots(
+            self.golfer, CLUB, count, self.rng, datetime.now(UTC), marks, aim_deg=aim, speed_share=1 - (slower or 0.0)
+        )
         for record in records:
+            if slower is not None:  # this golfer's path follows speed, 1° for every share of 1.25 %
+                record["path_deg"] -= 80 * (1 - record["club_speed_mps"] / self.golfer.club_speed_7i)
             record.pop("movement", None)
             record.pop("turf", None)
             record["device_sequence"] = self.sequence
@@ -103,6 +107,7 @@ def status(page: Page):
 def test_true_change_is_verified_and_shown_on_the_student_screen(page: Page, browser, product, under_proof, root):
     student = under_proof("Liv Torsdahl", "early-extension/from-inside", 71)
     marks = ["done", "missed", "done", "done"] * 4
+    press(page, "button", "Yes, stick is down")
     student.hits(16, marks)
     expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(30)
     mark(page, 15, "".join("1" if m == "done" else "3" for m in marks))
@@ -126,6 +131,35 @@ def test_true_change_is_verified_and_shown_on_the_student_screen(page: Page, bro
     press(page, "button", "Disconnect all screens")
     expect(mat.get_by_text("This screen was disconnected")).to_be_visible()
     context.close()
+
+
+def test_balls_aimed_elsewhere_with_the_move_are_not_verified(page: Page, under_proof):
+    """A second golfer's fault stays as it is; whenever the move is made, the whole swing is aimed elsewhere."""
+    student = under_proof("Runa Dalvik", "early-extension/from-inside", 77)
+    press(page, "button", "No stick")
+    keys = "131131131131131131"
+    for key in keys:
+        student.hits(1, ["missed"], aim=-3.0 if key == "1" else 0.0)
+    expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(32)
+    mark(page, 15, keys)
+    expect(status(page)).to_contain_text(re.compile("Supported|Compensated|Not yet"))
+    expect(status(page)).not_to_contain_text("Verified")
+    if "Supported" in status(page).inner_text():
+        expect(page.get_by_text("a new aim could explain it")).to_be_visible()
+        expect(page.get_by_role("button", name="Yes, stick is down")).to_be_visible()
+
+
+def test_slower_swings_with_the_move_are_not_verified(page: Page, under_proof):
+    """The move does nothing; the balls with it are swung slower, and the path follows speed."""
+    student = under_proof("Embla Storvik", "early-extension/from-inside", 78)
+    press(page, "button", "Yes, stick is down")
+    keys = "131131131131131131"
+    for key in keys:
+        student.hits(1, ["missed"], slower=0.05 if key == "1" else 0.0)
+    expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(32)
+    mark(page, 15, keys)
+    expect(status(page)).to_contain_text("Supported")
+    expect(page.get_by_text("swing speed changed along with the move")).to_be_visible()
 
 
 def test_changed_aim_is_compensated(page: Page, under_proof):

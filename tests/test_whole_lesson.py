@@ -70,6 +70,9 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
 
     # Prove: balls come live, one key marks each.
     page.get_by_text("The next ball gets the first verdict.").wait_for()
+    press(page, "button", "Yes, stick is down")
+    press(page, "button", "No")
+    expect(page.get_by_text("Can you see the ball fly before you mark?")).to_have_count(0)
     product.hit("North mat", *NEW_MOVE, count=12)
     expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(26)
     expect(page.get_by_text("Did the body do it?")).to_be_visible()

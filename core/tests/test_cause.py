@@ -13,6 +13,7 @@ from validation.cause import PRACTISED
 from validation.outside import strangers
 
 from instavis_core.cause import (
+    USUAL_EYE,
     Eye,
     Intake,
     Record,
@@ -233,12 +234,12 @@ def _lesson(balls: int, answered: int):
 
 def test_rivals_are_not_both_called_likely_and_companions_are_left_alone():
     """Two at even chances that exclude each other can have one between them; two that do not keep what they have."""
-    text = calibrated(np.array([0.5, 0.5]))
+    text = calibrated(np.array([0.5, 0.5]), checks=12)
     assert text.sum() > 1.2
-    separate = coherent(text, np.array([[0.5, 0.0], [0.0, 0.5]]))
+    separate = coherent(text, np.array([[0.5, 0.0], [0.0, 0.5]]), checks=12)
     assert separate.sum() == pytest.approx(1.0, abs=1e-6)
     assert separate[0] == pytest.approx(separate[1])
-    assert coherent(text, np.array([[0.5, 0.25], [0.25, 0.5]])) == pytest.approx(text)
+    assert coherent(text, np.array([[0.5, 0.25], [0.25, 0.5]]), checks=12) == pytest.approx(text)
 
 
 def test_numbers_and_checks_have_separate_probabilities(hit):
@@ -273,6 +274,22 @@ def test_check_weight_follows_the_coachs_accuracy(hit):
     blind = rank_causes(SHIPPED, balls).faults
     assert steps[-1] == pytest.approx(next(f.probability for f in blind if f.id == "upper-body-first"), abs=0.05)
     assert believed(0.05) == rank_causes(SHIPPED, balls, checks=answers).faults[0].probability
+
+
+def test_answer_given_after_the_ranking_was_seen_counts_less(hit):
+    balls, answers = hit("upper-body-first", 21, 12), {"first-mover": "shoulders-arms"}
+    leaning = USUAL_EYE.after_ranking(answers)
+    blind = rank_causes(SHIPPED, balls, checks=answers).faults[0]
+    after = next(f for f in rank_causes(SHIPPED, balls, checks=answers, eye=leaning).faults if f.id == blind.id)
+    assert rank_causes(SHIPPED, balls).faults[0].id == blind.id
+    assert 0.02 < blind.probability - after.probability < 0.3
+
+
+def test_probability_is_more_careful_before_the_first_check():
+    stated = [float(calibrated(np.array([0.85]), checks)[0]) for checks in (0, 3, 6, 12)]
+    assert stated == sorted(stated)
+    assert stated[-1] - stated[0] > 0.03
+    assert calibrated(np.array([0.2]), 0) == calibrated(np.array([0.2]), 12)
 
 
 def test_inaccurate_checks_are_suggested_less(hit):

@@ -150,7 +150,7 @@ def lesson(rng, n: int = 14, **more) -> tuple[list[dict], list[dict]]:
     return base, stage
 
 
-def proof_of(base: list[dict], stage: list[dict], **changes):
+def proof_of(base: list[dict], stage: list[dict], aim_held: bool = True, **changes):
     document = {
         "fault": FAULT,
         "primary": "path_deg",
@@ -160,7 +160,8 @@ def proof_of(base: list[dict], stage: list[dict], **changes):
         **changes,
     }
     blocks = [block_of(read_shots(rows), GOLFER, CLUB) for rows in (base, stage)]
-    return prove(*blocks, read_correction(shipped_knowledge(), document, GOLFER, CLUB))
+    correction = read_correction(shipped_knowledge(), document, GOLFER, CLUB)
+    return prove(*blocks, correction, aim_held=[aim_held] * len(stage))
 
 
 def test_instrument_values_prove_a_lesson_without_marks():
@@ -169,6 +170,11 @@ def test_instrument_values_prove_a_lesson_without_marks():
     assert proof.marks.measured == 14
     assert proof.pivot.by in ("marks", "slope")
     assert proof.pivot.slope.low > 0
+
+
+def test_path_alone_proves_nothing_without_a_fixed_aim():
+    proof = proof_of(*lesson(np.random.default_rng(1)), aim_held=False)
+    assert (proof.status, proof.held_back_by) == ("supported", ["aim"])
 
 
 def test_measured_values_count_without_marks():

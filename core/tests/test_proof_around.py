@@ -140,7 +140,7 @@ def test_own_effect_lies_between_table_and_observation(proved, knowledge, seven_
     own = own_effect(proof, correction, cause, 0.8, scale_of("path_deg", seven_iron, GOLFER.skill.effect_scale))
     observed = -proof.change.estimate / (0.8 * 0.8)
     assert min(cause.effect["path_deg"], observed) < own.mean < max(cause.effect["path_deg"], observed)
-    assert 0 < own.sd < 0.3 * abs(cause.effect["path_deg"])
+    assert 0 < own.sd < 0.35 * abs(cause.effect["path_deg"])
 
 
 def test_own_effects_recover_golfers_that_differ_from_the_table(hit, knowledge, seven_iron):
@@ -165,6 +165,31 @@ def test_own_effects_recover_golfers_that_differ_from_the_table(hit, knowledge, 
         after.append(abs(own.mean - true))
         assert seed >= 0
     assert np.mean(after) < 0.8 * np.mean(before)
+
+
+def test_own_effect_follows_the_dose_and_states_its_error(knowledge, seven_iron):
+    """Golfers far from the table, a fifth of the balls made partly, form between baseline and stage."""
+    cause = knowledge.causes["early-extension/from-inside"]
+    correction = read_correction(SHIPPED, {**RAW, "gate": {"path_deg": [-3, 3]}}, GOLFER, seven_iron)
+    table, rng, words = cause.effect["path_deg"], np.random.default_rng(17), {0.0: "missed", 0.5: "partly", 1.0: "done"}
+
+    def block(values, doses):
+        rows = [{"club": "7i", "path_deg": float(v), "face_deg": 0.0, "stage": "full"} for v in values]
+        marks = [{"movement": words[d], "mark_basis": "blind"} if d is not None else {} for d in doses]
+        return block_of(read_shots([row | mark for row, mark in zip(rows, marks, strict=True)]), GOLFER, seven_iron)
+
+    true, found, held = [], [], []
+    for _ in range(80):
+        true.append(table * float(np.exp(rng.normal(0, 0.5))))
+        doses, relief = rng.choice([0.0, 0.5, 1.0], 16, p=[0.3, 0.2, 0.5]), np.clip(rng.normal(0.8, 0.2), 0.3, 1.1)
+        base = rng.normal(0.9 * true[-1], 1.6, 12)
+        stage = 0.9 * true[-1] * (1 - relief * doses) + rng.normal(0, 1.6, 16) + rng.normal(0, 0.5)
+        proof = prove(block(base, [None] * 12), block(stage, doses), correction)
+        own = own_effect(proof, correction, cause, 0.9, 1.0)
+        found.append(own.mean)
+        held.append(abs(own.mean - true[-1]) < 1.645 * own.sd)
+    assert np.mean(held) >= 0.82
+    assert np.polyfit(true, found, 1)[0] > 0.5
 
 
 def test_too_few_balls_or_unknown_effects_teach_nothing(proved, knowledge):

@@ -134,7 +134,7 @@ def test_bad_clicks_are_refused_by_name(read, raw, field):
 @pytest.mark.parametrize(
     ("old", "new", "word"),
     [
-        ('look = "seat-line"', 'look = "seat-lines"', "seat-lines"),
+        ('check = "seat-line"', 'check = "seat-lines"', "seat-lines"),
         ('quantity = "tilt"', 'quantity = "lean"', "quantity"),
         ('points = ["neck", "pelvis"]', 'points = ["neck"]', "points"),
         ('points = ["neck", "pelvis"]', 'points = ["neck", "tail"]', "points"),

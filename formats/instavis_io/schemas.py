@@ -187,6 +187,7 @@ def cause_schema() -> Schema:
                 "intake": intake,
                 "checks": checks | {"type": ["object", "null"]},
                 "eye": eye | {"type": ["object", "null"]},
+                "after_ranking": {"type": ["array", "null"], "items": {"enum": list(known.checks)}},
             }
         ),
     )
@@ -238,6 +239,7 @@ def prove_schema() -> Schema:
                 "baseline": _shots(),
                 "shots": _shots(),
                 "correction": correction,
+                "aim_held": {"type": ["boolean", "null"]},
                 "changed_conditions": {
                     "type": ["array", "null"],
                     "items": {"enum": list(known.vocabulary.words["condition"])},

@@ -27,6 +27,7 @@ def moved(estimate: float, low: float, high: float) -> Change:
     """A change of a number that stood at 5 over twelve balls."""
     return Change(
         estimate=estimate,
+        standard_error=0.4,
         low=low,
         high=high,
         confidence=0.95,
@@ -48,6 +49,7 @@ def facts(**changes) -> TakeHomeFacts:
         "status": "verified",
         "change": Change(
             estimate=-3.42,
+            standard_error=0.4,
             low=-5.31,
             high=-1.64,
             confidence=0.95,
@@ -124,6 +126,7 @@ def test_every_proof_status_has_a_sentence(status):
         (
             Change(
                 estimate=-3.0,
+                standard_error=0.4,
                 low=None,
                 high=None,
                 confidence=0.95,
@@ -137,6 +140,7 @@ def test_every_proof_status_has_a_sentence(status):
         (
             Change(
                 estimate=None,
+                standard_error=0.4,
                 low=None,
                 high=None,
                 confidence=0.95,

@@ -13,17 +13,21 @@ from datetime import UTC, datetime
 
 import numpy as np
 
-from instavis_core.cause import Ranking, rank_causes
+from instavis_core.cause import USUAL_EYE, Ranking, rank_causes
 from instavis_core.golfer import Golfer
 from instavis_core.knowledge import Check, vocabulary
 from instavis_core.knowledge.loader import shipped_knowledge
-from instavis_core.shots import block_of, read_shots
-from instavis_core.simulate import draw_golfer, simulate_shots
+from instavis_core.shots import Block, block_of, read_shots
+from instavis_core.simulate import Traits, draw_golfer, simulate_shots
 from validation.report import Table
 
 START = datetime(2026, 5, 4, 9, tzinfo=UTC)
 BALLS, CHECKS = (5, 12, 30), (0, 3, 6, 12)
 LESSONS = 60
+LEANS = 0.2  # share of answers that repeat the leader, of a coach who has seen the ranking
+STRANGE = Traits(effect_spread=0.5)  # own effects twice as far from the table as the engine expects
+OWN_HABITS = 1 / 0.6  # times the deviation without faults: as wide as golfers of a level differ
+BANDS = ((0.55, 0.7), (0.7, 0.85), (0.85, 0.95), (0.95, 1.01))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -95,15 +99,7 @@ def _case(rng: np.random.Generator, faults: Sequence[str], balls: int, eye: Eye)
     sim = draw_golfer(rng, {f: float(rng.uniform(0.6, 1.1)) for f in faults}, golfer, club)
     block = block_of(read_shots(simulate_shots(sim, club, balls, rng, START)), golfer, club)
     truth = frozenset(f.partition("/")[0] for f in faults)
-    checks: dict[str, str] = {}
-    rankings = {}
-    for answered in range(max(CHECKS) + 1):
-        ranking = rank_causes(shipped_knowledge(), block, checks=checks)
-        if answered in CHECKS:
-            rankings[answered] = ranking
-        name = ranking.next_checks[0].id
-        checks[name] = eye.grade(known.checks[name], set(truth), rng)
-    return Case(truth, rankings)
+    return Case(truth, _ranked(rng, block, truth, eye, max(CHECKS)))
 
 
 def recall(some: Sequence[Case], answered: int, places: int) -> float:
@@ -124,7 +120,7 @@ def reliability(some: Sequence[Case]) -> list[tuple[str, float, float, int]]:
 
 def tables() -> list[Table]:
     """Recall with one and two faults, calibration, and golfers without any fault."""
-    return [_one(), _two(), _three(), _calibration(), _none()]
+    return [_one(), _two(), _three(), _calibration(), _strange(), _leaning(), _none()]
 
 
 def _one() -> Table:
@@ -183,6 +179,86 @@ def _calibration() -> Table:
         ["word", "stated", "true", "statements"],
         rows,
     )
+
+
+@functools.lru_cache(maxsize=2)
+def strange_cases(count: int) -> tuple[Case, ...]:
+    """Simulate golfers with habits and effects of their own, with no fault, one or two, and every eye."""
+    rng, known = np.random.default_rng(11), shipped_knowledge()
+    club, some = known.vocabulary.clubs["7i"], []
+    for place in range(count):
+        faults = _drawn(rng, place, place % 5 % 3, False)
+        golfer = Golfer(str(rng.choice(["right", "left"])), float(rng.uniform(3, 28)))
+        severity = {f: float(rng.uniform(0.5, 1.2)) for f in faults}
+        sim = draw_golfer(rng, severity, golfer, club, traits=STRANGE)
+        sim.offset = sim.offset * OWN_HABITS
+        balls = BALLS[place % len(BALLS)]
+        block = block_of(read_shots(simulate_shots(sim, club, balls, rng, START)), golfer, club)
+        truth = frozenset(f.partition("/")[0] for f in faults)
+        some.append(Case(truth, _ranked(rng, block, truth, EYES[place % len(EYES)], 6)))
+    return tuple(some)
+
+
+def _ranked(rng: np.random.Generator, block: Block, truth: frozenset[str], eye: Eye, most: int) -> dict[int, Ranking]:
+    checks: dict[str, str] = {}
+    rankings = {}
+    for answered in range(most + 1):
+        ranking = rank_causes(shipped_knowledge(), block, checks=checks)
+        if answered in CHECKS:
+            rankings[answered] = ranking
+        name = ranking.next_checks[0].id
+        checks[name] = eye.grade(shipped_knowledge().checks[name], set(truth), rng)
+    return rankings
+
+
+def _strange() -> Table:
+    rows = []
+    for name, some in (("as expected", _all()), ("own habits", list(strange_cases(6 * LESSONS)))):
+        for answered in (0, 3, 6):
+            text = [(f.probability, f.id in c.truth) for c in some for f in c.rankings[answered].faults]
+            cells = []
+            for low, high in BANDS:
+                mine = [(p, t) for p, t in text if low <= p < high]
+                stated, true = np.mean(mine, axis=0) if mine else (np.nan, np.nan)
+                cells.append(f"{stated:.2f} → {true:.2f} ({len(mine)})")
+            rows.append([name, answered, *cells])
+    header = ["golfers", "checks", *(f"{low:.2f}–{min(high, 1):.2f}" for low, high in BANDS)]
+    return Table("By checks answered: stated → true (statements)", header, rows)
+
+
+def _leaning() -> Table:
+    """A coach who has seen the ranking and answers the leader's sign on one check in five."""
+    rows = []
+    for name, told in (("counted in full", False), ("counted less", True)):
+        stated = [_leaned(seed, told) for seed in range(2 * LESSONS)]
+        sure = [(p, true) for p, true, faults in stated if p >= 0.9 and faults]
+        named = np.mean([p >= 0.4 for p, _, faults in stated if not faults])
+        share = np.mean([true for _, true in sure]) if sure else np.nan
+        mean = np.mean([p for p, _ in sure]) if sure else np.nan
+        rows.append([name, f"{mean:.2f}", f"{share:.2f}", len(sure), f"{named:.2f}"])
+    header = ["answers", "very likely, stated", "true", "statements", "sound golfers with a possible fault"]
+    return Table(f"An eye that leans on the leader on {LEANS:.0%} of 6 checks", header, rows)
+
+
+def _leaned(seed: int, told: bool) -> tuple[float, bool, int]:
+    """Return the leader's probability, whether it is true, and the number of faults of one lesson."""
+    rng, known = np.random.default_rng([17, seed]), shipped_knowledge()
+    club, golfer = known.vocabulary.clubs["7i"], Golfer("right", float(rng.uniform(3, 28)))
+    faults = _drawn(rng, seed, int(seed % 4 > 0), False)
+    sim = draw_golfer(rng, {f: float(rng.uniform(0.6, 1.1)) for f in faults}, golfer, club)
+    block = block_of(read_shots(simulate_shots(sim, club, 12, rng, START)), golfer, club)
+    truth = {f.partition("/")[0] for f in faults}
+    checks: dict[str, str] = {}
+    for _ in range(6):
+        eye = USUAL_EYE.after_ranking(checks) if told else USUAL_EYE
+        ranking = rank_causes(known, block, checks=checks, eye=eye)
+        name = ranking.next_checks[0].id
+        shown = {ranking.faults[0].id} if rng.random() < LEANS else truth
+        checks[name] = PRACTISED.grade(known.checks[name], shown, rng)
+    leader = rank_causes(
+        known, block, checks=checks, eye=USUAL_EYE.after_ranking(checks) if told else USUAL_EYE
+    ).faults[0]
+    return leader.probability, leader.id in truth, len(faults)
 
 
 def _none() -> Table:

@@ -40,7 +40,7 @@ class World:
     marks that follow the ball instead, ``unmarked`` the share of bad balls left out. ``worst`` takes the worst of three
     blocks as the baseline. ``moved`` are shifts by metric [its own unit] of every ball of the stage. ``aim`` turns path
     and face of the balls with the movement toward the correction [°]. ``slower`` is the share of speed they lose, with
-    the primary number following speed: 4 % are worth a full change.
+    the primary number following speed: 4 % are worth a full change. ``stick`` is true if an alignment stick lies there.
     """
 
     tail: float = 5.0
@@ -59,6 +59,7 @@ class World:
     stage: str = "full"
     aim: float = 0.0
     slower: float = 0.0
+    stick: bool = False
     only: tuple[str, ...] = CENTRES
 
 
@@ -134,6 +135,7 @@ def hit(rng: np.random.Generator, world: World, fault: Fault, size: float = 1.0,
         _block(stage, marks, world, world.moved, speeds),
         correction,
         world.stage,
+        aim_held=[world.stick] * balls,
     )
 
 

@@ -51,7 +51,7 @@ CONFOUNDED: dict[str, tuple[str, dict[str, float], tuple[str, ...], str]] = {
 
 def tables() -> Iterator[Table]:
     """False claims, power, other causes, the interval, and what is ruled out, each as soon as it is known."""
-    return (make() for make in (_false, _power, _beside, _confounded, _interval, _ruled_out))
+    return (make() for make in (_false, _power, _power_at, _beside, _confounded, _interval, _ruled_out))
 
 
 def _share(hits: list[bool]) -> str:
@@ -70,7 +70,7 @@ def _lessons(world: World, seed: int, share: float, balls: int = BALLS, **fault)
 def _false() -> Table:
     rows = []
     for name, (world, wanted) in NOTHING.items():
-        result = [proof for _, proof in _lessons(world, 4, 0.0)]
+        result = [proof for _, proof in _lessons(replace(world, stick=True), 4, 0.0)]
         rows.append([name, _share([p.verified_at is not None for p in result]), wanted])
     title = f"No change, or none of the movement's: *verified* at any of {BALLS} looks, {LESSONS} lessons a row"
     return Table(title, ["what goes on", "falsely verified", "wanted"], rows)
@@ -78,9 +78,10 @@ def _false() -> Table:
 
 def _power() -> Table:
     rows = []
-    for name, basis in (("blind marks", "blind"), ("seen marks", "seen")):
+    kinds = (("blind marks, alignment stick", "blind", True), ("seen marks, alignment stick", "seen", True))
+    for name, basis, stick in (*kinds, ("blind marks, no stick", "blind", False)):
         found: list[tuple[float, int | None, str]] = []
-        for fault, proof in _lessons(replace(PLAIN, form=0.35, basis=basis), 5, 1.0, SOON):
+        for fault, proof in _lessons(replace(PLAIN, form=0.35, basis=basis, stick=stick), 5, 1.0, SOON):
             found.append((abs(float(fault.change[fault.primary])), proof.verified_at, str(proof.status)))
         sizes = np.array([f[0] for f in found])
         right = np.array([f[1] is not None for f in found])
@@ -101,6 +102,18 @@ def _power() -> Table:
     ]
     title = "True changes (1.27 SD in the middle), form .35, movement learned from .35 to .85 of balls, a third partly"
     return Table(title, header, rows)
+
+
+def _power_at() -> Table:
+    rows = []
+    for name, stick in (("with an alignment stick", True), ("without", False)):
+        cells = []
+        for size in (1.0, 1.5, 2.0):
+            result = [p for _, p in _lessons(replace(PLAIN, form=0.35, stick=stick), 9, 1.0, SOON, size=size)]
+            cells.append(_share([p.verified_at is not None for p in result]))
+        rows.append([name, *cells])
+    title = f"True changes of one size, blind marks, form .35: *verified* within {SOON} balls, {LESSONS} lessons a cell"
+    return Table(title, ["", "1 SD (target ≥ .40)", "1.5 SD (≥ .75)", "2 SD (≥ .88)"], rows)
 
 
 def _beside() -> Table:
@@ -127,7 +140,7 @@ def _confounded() -> Table:
             sign = float(np.sign(fault.change[fault.primary]))
             shifts = {m: v if m == "club_speed_mps" else sign * v for m, v in moved.items()}
             only = tuple(m for m in PLAIN.only if m not in missing)
-            world = replace(PLAIN, form=0.2, moved=shifts, only=only, made=(0.7, 0.7), stage=stage)
+            world = replace(PLAIN, form=0.2, moved=shifts, only=only, made=(0.7, 0.7), stage=stage, stick=True)
             result.append(hit(rng, world, fault, 0.0, 30))
         shares = Counter(str(p.status) for p in result)
         named = [f"{shares[s] / LESSONS:.2f}" for s in ("compensated", "supported", "overcorrected")]

@@ -66,3 +66,31 @@ def test_low_spin_wedge_from_wet_lie_is_not_doubtful(api, lesson):
     lesson.conditions = {"lie": "wet"}
     assert lesson.club_row().friction < dry
     assert lesson.club_row("7i").friction == lesson.club_row().friction
+
+
+def test_mark_is_not_blind_when_the_coach_sees_the_ball_fly(api, lesson, device, balls, numbered, corrected):
+    set_conditions(api, lesson, {"flight": "hidden"})
+    device(numbered(balls(1, FAULT, 82), 50))
+    set_conditions(api, lesson, {"flight": "visible"})
+    device(numbered(balls(1, FAULT, 83), 60))
+    first, second = lesson.shots.order_by("-number")[:2][::-1]
+    for shot, basis in ((first, "blind"), (second, "seen")):
+        body = {"movement": "done", "mark_basis": "blind"}
+        assert api("patch", f"/v1/shots/{shot.pk}", body)["mark_basis"] == basis
+
+
+def test_aim_holds_a_claim_back_until_a_stick_lies_there(api, lesson, bay, device, balls, numbered, corrected):
+    """Only the path is measured, so a new aim looks like the movement."""
+
+    def proof(start: int, seed: int) -> dict:
+        hit = balls(24, FAULT, seed, marks=[*MIXED] * 8)
+        leave = ("face_deg", "launch_direction_deg", "spin_axis_deg", "side_m")
+        rows = [{k: v for k, v in r.items() if k not in leave} | {"mark_basis": "blind"} for r in hit]
+        device(numbered(rows, start))
+        return api("get", f"/v1/lessons/{lesson.pk}/proof")["proof"]
+
+    without = proof(100, 82)
+    assert (without["status"], without["held_back_by"][:1]) == ("supported", ["aim"])
+    assert "alignment stick" in without["reason"]
+    set_conditions(api, lesson, {"aim": "stick"})
+    assert proof(200, 84)["status"] == "verified"

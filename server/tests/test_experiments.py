@@ -234,8 +234,8 @@ def test_every_ball_has_its_purpose_and_who_excluded_it(api, hits, corrected, de
     first = proof(api, corrected)["correction"]["id"]
     assert [s["correction_id"] for s in result] == [None] * 14 + [first] * 4 + [None] * 3
     rows = standing(api, corrected)
-    assert (rows[1]["excluded"]["by"], rows[1]["apart"]["text"]) == ("coach", "phone rang")
-    assert (rows[2]["excluded"]["by"], rows[2]["apart"]["code"]) == ("rule", "turf")
+    assert (rows[1]["excluded"]["by"], rows[1]["excluded"]["text"]) == ("coach", "phone rang")
+    assert (rows[2]["excluded"]["by"], rows[2]["excluded"]["code"]) == ("rule", "turf")
     assert rows[18]["excluded"]["code"] == "turf"
     assert rows[18]["verdict"] == "unclear"
     assert rows[21]["excluded"]["code"] == "turf"

@@ -68,6 +68,7 @@ class Bay:
 
 def take_bar_stool(api: Caller, lesson) -> None:
     """Take early extension with the drill whose mark is the thrust at halfway down."""
+    api("put", f"/v1/lessons/{lesson.pk}/conditions", {"conditions": {"aim": "stick"}})
     fault, _, variant = FAULT.partition("/")
     body = {"fault": fault, "variant": variant, "drill": "bar-stool", "stage": "full"}
     api("post", f"/v1/lessons/{lesson.pk}/corrections", body, 201)

@@ -42,7 +42,7 @@ class _Posterior:
 
     ``weight`` (s,) sums to 1; ``marginal`` (c,) is the probability of each cause. ``heavy`` are the positions of
     combinations with a weight that matters; ``together`` (c, c) is the probability of two causes at once; ``without``
-    (pieces, c) holds the marginals with one piece left out; ``numbers_alone`` and ``looks_alone`` (c,) are the
+    (pieces, c) holds the marginals with one piece left out; ``numbers_alone`` and ``checks_alone`` (c,) are the
     marginals from one kind of evidence.
     """
 
@@ -212,14 +212,15 @@ def _rows(posterior: _Posterior) -> dict[str, list[CauseRow]]:
         groups.setdefault(cause.id, []).append(i)
     ids = list(groups)
     of_group = np.array([[cause.id == name for name in ids] for cause in space.causes], float)
-    each = calibrated(posterior.marginal @ of_group)
+    checks = sum(piece.kind == "check" for piece in posterior.pieces)
+    each = calibrated(posterior.marginal @ of_group, checks)
     # A combination never contains two variants of one fault, so their probabilities add up.
-    probability = coherent(each, of_group.T @ posterior.together @ of_group)
+    probability = coherent(each, of_group.T @ posterior.together @ of_group, checks)
     alone = [
-        None if part is None else calibrated(part @ of_group)
+        None if part is None else calibrated(part @ of_group, checks)
         for part in (posterior.numbers_alone, posterior.checks_alone)
     ]
-    change = logit(each) - logit(calibrated(posterior.without @ of_group))  # (pieces, groups)
+    change = logit(each) - logit(calibrated(posterior.without @ of_group, checks))  # (pieces, groups)
     rows: dict[str, list[CauseRow]] = {"fault": [], "partner": [], "compensation": []}
     for g, columns in enumerate(groups.values()):
         leader = max(columns, key=lambda i: posterior.marginal[i])

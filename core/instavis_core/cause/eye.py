@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -14,6 +14,7 @@ from instavis_core.shots import read_number
 
 USUAL_ERROR = 0.05  # share of uninformative answers: nobody is perfect (assumption)
 MEASURED_RIGHT = 0.9  # probability that a clear answer by an instrument is true (`validate camera`)
+LEANING = 0.2  # share of answers that repeat the leader once the coach has seen the ranking (assumption)
 USUAL_PAIRS = 10.0  # weight of the usual value, in compared answers (assumption)
 MAX_ERROR = 0.95  # a coach without any accuracy would make a check impossible to weigh
 
@@ -32,6 +33,25 @@ class Eye:
         error = self.says_nothing.get(check, USUAL_ERROR)
         graded: np.ndarray = (1 - error) * share + error / grades * of
         return graded
+
+    def after_ranking(self, checks: Iterable[str]) -> Eye:
+        """Return the accuracy when some checks were answered after the ranking had been seen.
+
+        Whoever knows the leader sees its signs more easily; such answers count as uninformative in one of five.
+
+        Parameters
+        ----------
+        checks : iterable of str
+            Ids of the checks that were answered with the ranking in mind.
+
+        Examples
+        --------
+        >>> Eye().after_ranking(["seat-line"]).says_nothing
+        {'seat-line': 0.24}
+        """
+        shares = {name: self.says_nothing.get(name, USUAL_ERROR) for name in checks}
+        leaning = {name: round(1 - (1 - share) * (1 - LEANING), 6) for name, share in shares.items()}
+        return Eye(says_nothing={**self.says_nothing, **leaning})
 
 
 USUAL_EYE = Eye()
@@ -80,7 +100,7 @@ def read_eye(checks: Mapping[str, object], raw: Any) -> Eye:
     Raises
     ------
     InputError
-        For unknown looks and shares out of range.
+        For unknown checks and shares out of range.
     """
     if raw is None:
         return USUAL_EYE

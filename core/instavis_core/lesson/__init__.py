@@ -3,11 +3,12 @@
 from instavis_core.lesson.ask import intake_for, read_answers
 from instavis_core.lesson.by_hand import ball_by_hand
 from instavis_core.lesson.clock import Clock, lesson_clock
-from instavis_core.lesson.conditions import changed_conditions, read_conditions
+from instavis_core.lesson.conditions import aim_is_held, changed_conditions, flight_is_visible, read_conditions
 from instavis_core.lesson.setup import RANGES as SETUP_RANGES
 from instavis_core.lesson.setup import Setup, setup_changes
 
 __all__ = [
+    "aim_is_held",
     "SETUP_RANGES",
     "Clock",
     "Setup",
@@ -16,6 +17,7 @@ __all__ = [
     "intake_for",
     "lesson_clock",
     "read_answers",
+    "flight_is_visible",
     "read_conditions",
     "setup_changes",
 ]

@@ -9,8 +9,10 @@ from instavis_core.errors import InputError, is_one_of
 from instavis_core.knowledge import vocabulary
 from instavis_core.message import Message
 
-SET_BY_COACH = ("lie", "turf", "ball", "tee")
+SET_BY_COACH = ("lie", "turf", "ball", "tee", "aim", "flight")
 """Conditions that a coach enters; their choices are words of the vocabulary with the same names."""
+COMPARED = ("lie", "turf", "ball", "tee", "aim")
+"""Those that change the ball; who sees the flight changes only the marks."""
 
 
 def read_conditions(raw: Any) -> dict[str, str]:
@@ -33,6 +35,16 @@ def read_conditions(raw: Any) -> dict[str, str]:
     return {name: choice for name, choice in raw.items() if choice}
 
 
+def aim_is_held(conditions: Mapping[str, str]) -> bool:
+    """Return True if an alignment stick fixed the aim."""
+    return conditions.get("aim") == "stick"
+
+
+def flight_is_visible(conditions: Mapping[str, str]) -> bool:
+    """Return True if the coach sees the ball fly before marking, so that no mark is blind."""
+    return conditions.get("flight") == "visible"
+
+
 def changed_conditions(before: Iterable[Mapping[str, str]], now: Iterable[Mapping[str, str]]) -> list[str]:
     """Return conditions known for both sets, where some new balls have a choice that no old ball has."""
     first, then = list(before), list(now)
@@ -40,5 +52,5 @@ def changed_conditions(before: Iterable[Mapping[str, str]], now: Iterable[Mappin
     def choices(blocks: list[Mapping[str, str]], name: str) -> set[str]:
         return {block[name] for block in blocks if name in block}
 
-    result = ((name, choices(first, name), choices(then, name)) for name in SET_BY_COACH)
+    result = ((name, choices(first, name), choices(then, name)) for name in COMPARED)
     return [name for name, old, new in result if old and not new <= old]

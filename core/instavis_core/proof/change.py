@@ -39,10 +39,11 @@ _Key = tuple[bytes, ...]
 class Change:
     """What a full dose of the movement does to the primary metric, golfer frame, in its own unit; None if unknown.
 
-    ``balls`` are the stage's balls with known dose and number.
+    ``standard_error`` is that of the estimate, of one look; ``balls`` are the stage's balls with known dose and number.
     """
 
     estimate: float | None
+    standard_error: float | None
     low: float | None
     high: float | None
     confidence: float
@@ -172,15 +173,60 @@ class RunningChange:
         sums = parts[-1] if len(parts) == 2 else np.concatenate(parts, axis=2)
         return self._regress(_Sums(*sums), forms[:, None])
 
+    def beside(self, values: np.ndarray, doses: np.ndarray, other: np.ndarray) -> Regression:
+        """Regress the stage's values on dose and on something else that varied, after every ball.
+
+        Parameters
+        ----------
+        values, doses : array, shape (n,)
+            In the order they were hit; NaN where not known.
+        other : array, shape (n,)
+            For example the club speed of every ball, in any unit; a ball without it is left out.
+
+        Returns
+        -------
+        Regression
+            The slope of the dose with the other held constant, from the stage alone; arrays (n,).
+        """
+        used = np.where(np.isnan(doses) | np.isnan(other), np.nan, values)
+        y = _prefixes(used, np.arange(values.size))
+        there = ~np.isnan(y)
+        y, d, z = np.where(there, y, 0.0), np.where(there, doses, 0.0), np.where(there, other, 0.0)
+        n = there.sum(1)
+
+        def centered(a: np.ndarray, b: np.ndarray) -> np.ndarray:
+            products: np.ndarray = (a * b).sum(1) - a.sum(1) * b.sum(1) / np.maximum(n, 1)
+            return products
+
+        zz = np.maximum(centered(z, z), 1e-12)
+        zd, zy = centered(z, d) / zz, centered(z, y) / zz
+        information = np.maximum(centered(d, d) - zd**2 * zz, 0.0)
+        covered, rest = centered(d, y) - zd * zy * zz, centered(y, y) - zy**2 * zz
+        known = (information > 1e-9) & (n >= 4)
+        safe, nu = np.where(known, information, 1.0), np.where(known, n - 3.0, 1.0)
+        squares = np.maximum(rest - np.where(known, covered**2 / safe, 0.0), 0.0)
+        spread = np.maximum(np.sqrt(squares / nu), self.least_scale)
+        return Regression(
+            known=known,
+            estimate=np.where(known, covered / safe, np.nan),
+            t=np.where(known, covered / np.sqrt(safe) / spread, 0.0),
+            information=np.where(known, information, 0.0),
+            spread=spread,
+            freedom=nu,
+            balls=n,
+        )
+
     def change(self, link: Regression, confidence: float = 0.95) -> Change:
         """Return the slope after the last ball with its always-valid interval."""
-        estimate = low = high = None
+        estimate = error = low = high = None
         if link.known.size and link.known[-1]:
+            error = float(link.spread[-1] / np.sqrt(link.information[-1]))
             estimate, half = float(link.estimate[-1]), float(link.half_width(confidence)[-1])
             if np.isfinite(half):
                 low, high = estimate - half, estimate + half
         return Change(
             estimate=estimate,
+            standard_error=error,
             low=low,
             high=high,
             confidence=confidence,

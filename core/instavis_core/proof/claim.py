@@ -11,11 +11,13 @@ pattern. If an instrument measured the movement, its values are tested beside th
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from instavis_core.proof.change import FORM_SD, Regression, RunningChange
+from instavis_core.proof.rivals import Rival
 from instavis_core.shots import CALLED_DOSES, Block
 from instavis_core.terms import MarkBasis
 
@@ -153,8 +155,15 @@ class Effects:
         return self.number.inside if self.pattern is None else (self.number.inside + self.pattern.inside) / 2
 
 
-def claim_of(marked: Effects, measured: Effects | None, doses: np.ndarray, marks: MarkCounts, baseline: int) -> Claim:
-    """Combine the evidence from marks with that from an instrument (or None)."""
+def claim_of(
+    marked: Effects,
+    measured: Effects | None,
+    doses: np.ndarray,
+    marks: MarkCounts,
+    baseline: int,
+    rivals: Sequence[Rival] = (),
+) -> Claim:
+    """Combine the evidence from marks and from an instrument (or None); a rival that stands holds a claim back."""
     number, linked, inside = marked.number, marked.linked, marked.inside
     if measured is not None:
         linked, inside = (linked + measured.linked) / 2, (inside + measured.inside) / 2
@@ -163,13 +172,14 @@ def claim_of(marked: Effects, measured: Effects | None, doses: np.ndarray, marks
     moved = np.cumsum(np.nan_to_num(doses) > 0) >= MIN_MOVED
     guard = number.changed >= (CHANGED_BAR_BLIND if mostly_blind(marks) else CHANGED_BAR_NOT_BLIND)
     link = enough & moved & guard & (linked >= BAR) & (number.linked >= LEANS)
+    alone = ~np.any([rival.stands for rival in rivals], axis=0) if rivals else np.ones(doses.size, bool)
     return Claim(
         changed=number.changed,
         linked=linked,
         inside=inside,
         real=link | (enough & (number.changed >= BAR)),
-        carried=link & marked.clear & (inside >= WITHIN_BAR),
-        carried_alone=link & marked.clear & (inside >= WITHIN_BAR_ALONE),
+        carried=link & marked.clear & (inside >= WITHIN_BAR) & alone,
+        carried_alone=link & marked.clear & (inside >= WITHIN_BAR_ALONE) & alone,
     )
 
 

@@ -33,6 +33,7 @@ from instavis_core.proof.claim import (
 from instavis_core.proof.correction import Correction
 from instavis_core.proof.expected import Expected, expected_ugly
 from instavis_core.proof.lane import Lane, PivotProof, lane_of
+from instavis_core.proof.rivals import RIVAL_METRICS, Rival, rivals_of
 from instavis_core.proof.stages import Advice, advise
 from instavis_core.proof.verdicts import STAGE_SPEED, Verdict, judge
 from instavis_core.reading.completion import CompletedBlock, complete
@@ -40,7 +41,11 @@ from instavis_core.reading.robust import share_interval
 from instavis_core.shots import OLD, Block
 from instavis_core.terms import ProofStatus
 
-STILL_REAL_AT, STILL_INSIDE_AT = 3.0, 1.0  # evidence below which an earlier *verified* is withdrawn
+STILL_REAL_AT, STILL_INSIDE_AT, STILL_REMAINS_AT = (
+    3.0,
+    1.0,
+    0.5,
+)  # evidence below which an earlier *verified* is withdrawn
 LEANING_AT = 3.0
 
 
@@ -64,7 +69,8 @@ class Proof:
     mark, that it changed at all. ``call_balls`` asks for called balls, old and new, because the number changed and the
     link is untested. ``expected`` are signs of a first phase that such a correction goes through: no alarm, but a
     missing match-up. ``rests_on`` names the interval that a claim is shown with: ``pattern`` if it is verified and only
-    the whole pattern's interval excludes zero, otherwise ``number``.
+    the whole pattern's interval excludes zero, otherwise ``number``. ``beside`` names what is tested beside the
+    movement (``aim``, ``speed``); ``held_back_by`` are those that could still explain a change.
     """
 
     verdicts: list[Verdict]
@@ -85,6 +91,8 @@ class Proof:
     notes: list[Message]
     expected: list[Expected]
     pivot: PivotProof | None
+    beside: list[str]
+    held_back_by: list[str]
 
 
 def prove(
@@ -96,6 +104,7 @@ def prove(
     shots_aside: frozenset[int] = frozenset(),
     stage_rule: str = "count",
     changed_conditions: Sequence[str] = (),
+    aim_held: Sequence[bool] = (),
 ) -> Proof:
     """Judge a correction.
 
@@ -113,6 +122,8 @@ def prove(
         How the stage gate is called.
     changed_conditions : sequence of str
         What is not as it was at the baseline: tee, turf, mat, ball, bay, day.
+    aim_held : sequence of bool
+        Balls of ``shots`` hit along an alignment stick; none when left out.
     """
     base = baseline_of(baseline, correction, baseline_aside)
     lane = lane_of(base, shots, correction)
@@ -120,11 +131,15 @@ def prove(
     stage = stage or next((s for s in reversed(shots.stage) if s), None)
     verdicts = judge(shots, completed, correction, base.usual_smash, shots_aside, base.full_speed(stage))
     rows = [i for i in range(len(shots)) if shots.stage[i] in (None, stage)]
-    metrics = {correction.primary, *(base.pattern.weights if base.pattern else ())}
+    metrics = {correction.primary, *RIVAL_METRICS, *(base.pattern.weights if base.pattern else ())}
     balls = _Balls.of(shots, completed, verdicts, rows, metrics)
     marks, measured = _ask(base, balls, correction, balls.doses), _measured(base, balls, correction, lane, rows)
     number, pattern = marks.number, marks.pattern
-    claim = claim_of(marks, measured, balls.doses, balls.marks, base.running.baseline.size)
+    held = np.asarray(aim_held or [False] * len(shots), bool)[rows]
+    by_body = lane.doses(rows, balls.doses)
+    doses = np.where(np.isnan(balls.doses), by_body, balls.doses)
+    rivals = rivals_of(base.running, balls.columns, doses, correction, held)
+    claim = claim_of(marks, measured, balls.doses, balls.marks, base.running.baseline.size, rivals)
     new = [i for i, is_new in zip(rows, balls.new, strict=True) if is_new]
     result, stage_block = [verdicts[i] for i in new], shots.keep(np.isin(np.arange(len(shots)), new))
     watched = watch(base, stage_block, stage, correction, result, changed_conditions)
@@ -133,6 +148,7 @@ def prove(
         marks=marks,
         claim=claim,
         watched=watched,
+        rivals=rivals,
         judged=result,
         verified=verified_at is not None,
         moved=int(np.count_nonzero(np.nan_to_num(balls.doses) > 0)),
@@ -159,6 +175,8 @@ def prove(
         notes=_notes(base, balls.marks, _inferred(base, read[balls.counted(correction.primary)], correction.primary)),
         expected=expected_ugly(stage_block, result, correction.fault),
         pivot=lane.proof(base, balls.reliable(correction.primary), rows, marks, measured, correction),
+        beside=[rival.id for rival in rivals],
+        held_back_by=[rival.id for rival in standing.holding] if status == ProofStatus.SUPPORTED else [],
     )
 
 
@@ -205,10 +223,18 @@ class _Standing:
     marks: Effects
     claim: Claim
     watched: Watched
+    rivals: list[Rival]
     judged: list[Verdict]
     verified: bool
     moved: int
     enough: bool
+
+    @property
+    def holding(self) -> list[Rival]:
+        """Return what could still explain a change that goes with the movement on the stage's own balls."""
+        if _last(self.claim.inside, 1.0) < WITHIN_BAR:
+            return []
+        return [rival for rival in self.rivals if _last(rival.stands, False)]
 
 
 def _ask(base: Baseline, balls: _Balls, correction: Correction, doses: np.ndarray) -> Effects:
@@ -246,6 +272,7 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
     real = _last(now.claim.real, False)
     by_number, clear = _last(now.marks.number.clear, False), _last(now.marks.clear, False)
     stands = _last(now.claim.linked, 1.0) >= STILL_REAL_AT and _last(now.claim.inside, 1.0) >= STILL_INSIDE_AT and clear
+    stands = stands and all(_last(rival.remains, 1.0) >= STILL_REMAINS_AT for rival in now.rivals)
     if now.verified and tested and stands and not explaining:
         if by_number:
             return ProofStatus.VERIFIED, Message("prove-change-real-goes-move")
@@ -255,7 +282,7 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
     if real and link_ruled_out(now.marks.number, correction.sign):
         return ProofStatus.COMPENSATED, Message("prove-number-changed-but-not-move")
     if real:
-        return ProofStatus.SUPPORTED, _untested(untested)
+        return ProofStatus.SUPPORTED, _untested(untested, now)
     if ruled_out(now.marks.number, correction.predicted, now.moved):
         return ProofStatus.NOT_SUPPORTED, Message("prove-move-made-predicted-change-ruled")
     if explaining:
@@ -265,8 +292,10 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
     return ProofStatus.NOT_YET, Message("prove-not-enough-balls-move-also")
 
 
-def _untested(alarms: list[Alarm]) -> Message:
+def _untested(alarms: list[Alarm], now: _Standing) -> Message:
     """Return why it is unknown whether the movement did it, and what would show it."""
+    if now.holding:
+        return now.holding[0].reason
     result = Message("prove-changed-whether-move-did-not")
     return Message("prove-with-reason", text=result, reason=alarms[0].text) if alarms else result
 

@@ -11,6 +11,7 @@ from instavis_core.knowledge import Cause, Club
 from instavis_core.proof.correction import RELIEF, Correction
 from instavis_core.proof.engine import Proof
 
+OWN_SD = 0.5  # of a golfer's own effect about the table's, as a share of it (docs/method.md)
 RELIEF_SD = 0.25  # of the share of a fault's effect that a full movement removes (assumption)
 ELSEWHERE_SHARE = 0.25  # of the predicted change: what any new movement may do to a number
 MAX_LOG_ODDS = 6.0
@@ -34,7 +35,7 @@ def log_odds_of(proof: Proof, correction: Correction) -> float:
     removed most of its predicted effect; or it was not, and the number changed only as with any new movement. Both are
     Gaussian with the change's own standard error. The result is bounded, because a movement mark is a coach's eye.
     """
-    observation = _observed(proof, correction)
+    observation = _observed(proof)
     if observation is None:
         return 0.0
     change, error = observation
@@ -65,13 +66,14 @@ def own_effect(proof: Proof, correction: Correction, cause: Cause, severity: flo
         None when the number was not changed on enough balls, or the table knows no effect on it.
     """
     table = cause.effect.get(correction.primary, 0.0)
-    observation = _observed(proof, correction)
+    observation = _observed(proof)
     if observation is None or not table or severity <= 0 or scale <= 0:
         return None
     change, error = observation
     reach = RELIEF * severity * scale
-    observed, observed_sd = -change / reach, np.hypot(error / reach, abs(change / reach) * RELIEF_SD / RELIEF)
-    prior_sd = EFFECT_ERROR * abs(table)
+    # Of the table's effect, not of the observed one: otherwise a large effect would always count for less.
+    observed, observed_sd = -change / reach, np.hypot(error / reach, abs(table) * RELIEF_SD / RELIEF)
+    prior_sd = OWN_SD * abs(table)
     weight = prior_sd**2 / (prior_sd**2 + observed_sd**2)
     mean = table + weight * (observed - table)
     return OwnEffect(
@@ -90,15 +92,15 @@ def scale_of(metric: str, club: Club, effect_scale: float) -> float:
     return effect_scale * by_metric.get(metric, 1.0)
 
 
-def _observed(proof: Proof, correction: Correction) -> tuple[float, float] | None:
-    """Return change and standard error on balls with the movement."""
-    moved = np.array([v.value for v in proof.verdicts if v.moved and v.value is not None])
-    centre, spread = proof.change.baseline_centre, proof.change.baseline_spread
-    if moved.size < MIN_BALLS or centre is None or spread is None:
+def _observed(proof: Proof) -> tuple[float, float] | None:
+    """Return the effect of a full dose of the movement and its standard error: the proof's slope, by mark or measured.
+
+    The mean of the balls with the movement would be too small, because some of them were made only partly.
+    """
+    change, moved = proof.change, sum(v.moved is True and v.value is not None for v in proof.verdicts)
+    if moved < MIN_BALLS or change.estimate is None or change.standard_error is None:
         return None
-    own = float(np.hypot(np.std(moved, ddof=1), 1e-6))
-    error = np.hypot(own / np.sqrt(moved.size), spread / np.sqrt(max(proof.change.baseline_balls, 1)))
-    return float(np.mean(moved) - centre), float(error)
+    return change.estimate, change.standard_error
 
 
 def _log_normal(x: float, mean: float, sd: float) -> float:

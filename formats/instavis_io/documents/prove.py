@@ -39,8 +39,19 @@ def answer(raw: dict[str, Any]) -> dict[str, Any]:
         block_of(shots, golfer, club),
         correction,
         changed_conditions=_conditions(raw.get("changed_conditions")),
+        aim_held=[_aim_held(raw.get("aim_held"))] * len(shots),
     )
-    return plain(asdict(proof))
+    document = plain(asdict(proof))
+    for verdict in document["verdicts"]:
+        verdict["apart"] = verdict.pop("excluded_by")  # the name in the format
+    return dict(document)
+
+
+def _aim_held(raw: Any) -> bool:
+    """Return whether all shots were hit along an alignment stick."""
+    if raw is not None and not isinstance(raw, bool):
+        raise InputError("aim_held", raw, Message("common-true-false"))
+    return bool(raw)
 
 
 def _conditions(raw: Any) -> list[str]:

@@ -25,6 +25,7 @@ from instavis.demo.scenario import (
     BAYS,
     BELT,
     COACHES,
+    CONDITIONS,
     LONG_STORIES,
     MAT,
     PASSWORD,
@@ -50,7 +51,6 @@ from instavis_core.simulate.still import simulate_still
 from instavis_core.terms import MarkBasis, Outcome, ProofStatus
 
 CLUB = "7i"
-CONDITIONS = {"lie": "dry", "turf": "mat", "ball": "practice"}
 PROOF_STAGE = "three-quarter"
 TOE = 4  # index of the toe strike in a simulated golfer's offsets
 

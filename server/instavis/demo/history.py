@@ -17,10 +17,10 @@ from instavis.corrections.proofs.selectors import proof_of
 from instavis.corrections.selectors import candidates_of
 from instavis.corrections.services import Wish, choose_correction, close_correction
 from instavis.corrections.trials.services import begin_calls
-from instavis.demo.scenario import TEMPERATURE_C, LongStory, Visit
+from instavis.demo.scenario import CONDITIONS, TEMPERATURE_C, LongStory, Visit
 from instavis.lessons.events import locked_lesson
 from instavis.lessons.models import Lesson
-from instavis.lessons.services import change_lesson, end_lesson, start_lesson
+from instavis.lessons.services import change_lesson, end_lesson, set_conditions, start_lesson
 from instavis.practice.selectors import plan_of
 from instavis.practice.services import log_practice, save_take_home
 from instavis_core.flight import Air
@@ -63,6 +63,7 @@ def tell_long(story: LongStory, coach: Coach, now: datetime) -> None:
 def _lesson(story: LongStory, visit: Visit, lesson: Lesson, sim: SimulatedGolfer, rng: np.random.Generator) -> Lesson:
     """Play one lesson: cold balls, checks, and the correction as far as it went."""
     start = lesson.started_at
+    lesson = set_conditions(lesson, CONDITIONS, start)
     save_intake(lesson, story.intake, start)
     cold = [_cold(sim, rng) for _ in range(COLD_BALLS)]
     _hit(lesson, sim, rng, start + timedelta(minutes=3), cold, marking=False)

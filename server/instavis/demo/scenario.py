@@ -9,6 +9,8 @@ from typing import Any
 ACADEMY = "Hollin Skerry Practice Barn"
 PASSWORD = "lantern-and-kelp"
 TEMPERATURE_C, WIND_MPS = 9.0, 0.0  # the mats are under the roof
+CONDITIONS = {"lie": "dry", "turf": "mat", "ball": "practice", "aim": "stick", "flight": "hidden"}
+"""Of every lesson: an alignment stick fixes the aim, and a net hides the flight."""
 
 
 @dataclass(frozen=True)

@@ -4329,11 +4329,13 @@ export interface components {
          * Change
          * @description What a full dose of the movement does to the primary metric, golfer frame, in its own unit; None if unknown.
          *
-         *     ``balls`` are the stage's balls with known dose and number.
+         *     ``standard_error`` is that of the estimate, of one look; ``balls`` are the stage's balls with known dose and number.
          */
         Change: {
             /** Estimate */
             estimate: number | null;
+            /** Standard Error */
+            standard_error: number | null;
             /** Low */
             low: number | null;
             /** High */
@@ -4608,7 +4610,8 @@ export interface components {
          *     mark, that it changed at all. ``call_balls`` asks for called balls, old and new, because the number changed and the
          *     link is untested. ``expected`` are signs of a first phase that such a correction goes through: no alarm, but a
          *     missing match-up. ``rests_on`` names the interval that a claim is shown with: ``pattern`` if it is verified and only
-         *     the whole pattern's interval excludes zero, otherwise ``number``.
+         *     the whole pattern's interval excludes zero, otherwise ``number``. ``beside`` names what is tested beside the
+         *     movement (``aim``, ``speed``); ``held_back_by`` are those that could still explain a change.
          */
         Proof: {
             /** Verdicts */
@@ -4639,6 +4642,10 @@ export interface components {
             /** Expected */
             expected: components["schemas"]["Expected"][];
             pivot: components["schemas"]["PivotProof"] | null;
+            /** Beside */
+            beside: string[];
+            /** Held Back By */
+            held_back_by: string[];
         };
         /**
          * ProofMessage
@@ -4754,8 +4761,8 @@ export interface components {
          * @description Verdict on one ball with its reasons; ``answered`` and ``moved`` are None if unknown.
          *
          *     ``beyond`` is true if the ball passed the primary gate on the far side; ``value`` is the primary metric, golfer
-         *     frame. ``apart`` is the code of the rule that excluded the ball, None if it counts. ``called`` is the move that was
-         *     called before the ball, old or new; it replaces a missing mark.
+         *     frame. ``excluded_by`` is the code of the rule that excluded the ball, None if it counts. ``called`` is the move
+         *     that was called before the ball, old or new; it replaces a missing mark.
          */
         Verdict: {
             verdict: components["schemas"]["VerdictKind"];

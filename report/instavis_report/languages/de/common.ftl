@@ -90,3 +90,4 @@ outcome-not-supported = nicht gestützt
 outcome-open = noch offen
 outcome-stopped = abgebrochen
 outcome-verified = nachgewiesen
+common-true-false = true oder false

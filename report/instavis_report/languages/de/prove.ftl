@@ -103,3 +103,5 @@ prove-verdict-needs-six-balls-here = Ein Urteil braucht sechs Bälle hier und se
 prove-vs-number-student-p-all = „{ $second }“ gegen „{ $first }“ { $sure } diese Zahl bei diesem Schüler: { SIGNED($effect, digits: 1) } ({ SIGNED($low, digits: 1) } bis { SIGNED($high, digits: 1) }), p = { FIXED($p, digits: 3) } aller Reihenfolgen.
 prove-window-primary-metric = ein Fenster für { $primary }, den Hauptwert
 prove-with-reason = { $text } { $reason }
+prove-aim-could-explain = Geändert, aber eine neue Ausrichtung könnte es erklären. Leg einen Alignment-Stick hin und lass sechs weitere Bälle schlagen, mit und ohne Bewegung.
+prove-speed-could-explain = Geändert, aber mit der Bewegung änderte sich auch das Tempo. Lass sechs weitere Bälle im gleichen Tempo schlagen, mit und ohne Bewegung.

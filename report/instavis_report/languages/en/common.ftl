@@ -90,3 +90,4 @@ outcome-not-supported = not supported
 outcome-open = still open
 outcome-stopped = stopped
 outcome-verified = verified
+common-true-false = true or false

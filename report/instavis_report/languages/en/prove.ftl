@@ -103,3 +103,5 @@ prove-verdict-needs-six-balls-here = A verdict needs six balls here and six in t
 prove-vs-number-student-p-all = “{ $second }” vs. “{ $first }” { $sure } this number for this student: { SIGNED($effect, digits: 1) } ({ SIGNED($low, digits: 1) } to { SIGNED($high, digits: 1) }), p = { FIXED($p, digits: 3) } of all orders.
 prove-window-primary-metric = a window for { $primary }, the primary metric
 prove-with-reason = { $text } { $reason }
+prove-aim-could-explain = Changed, but a new aim could explain it. Put down an alignment stick and hit six more, with and without the move.
+prove-speed-could-explain = Changed, but swing speed changed along with the move. Hit six more at one speed, with and without the move.

@@ -90,3 +90,4 @@ outcome-not-supported = no se sostiene
 outcome-open = aún abierto
 outcome-stopped = interrumpido
 outcome-verified = probado
+common-true-false = true o false

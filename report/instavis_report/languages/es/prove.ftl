@@ -103,3 +103,5 @@ prove-verdict-needs-six-balls-here = No se dice nada antes de seis bolas aquí y
 prove-vs-number-student-p-all = «{ $second }» frente a «{ $first }» { $sure } este número en este alumno: { SIGNED($effect, digits: 1) } ({ SIGNED($low, digits: 1) } a { SIGNED($high, digits: 1) }), p = { FIXED($p, digits: 3) } de todos los órdenes.
 prove-window-primary-metric = una ventana para { $primary }, la medida principal
 prove-with-reason = { $text } { $reason }
+prove-aim-could-explain = Cambió, pero podría ser la alineación. Pon una varilla en el suelo y que pegue seis bolas más, con y sin el movimiento.
+prove-speed-could-explain = Cambió, pero la velocidad cambió junto con el movimiento. Que pegue seis bolas más a la misma velocidad, con y sin el movimiento.

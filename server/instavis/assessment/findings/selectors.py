@@ -313,11 +313,15 @@ def rank(
 
 
 def _eye(observations: Iterable[Observation], knowledge: Knowledge) -> Eye:
-    """Return the accuracy of the coaches' own answers; those from an instrument are not affected."""
+    """Return the accuracy of the coaches' own answers; those from an instrument are not affected.
+
+    Answers given after the ranking was seen count less.
+    """
     by_eye = [one for one in observations if one.source == Source.EYE]
     checks = {one.check for one in by_eye}
     known = eye_of({one.coach_id for one in by_eye}, knowledge)
-    return Eye(says_nothing={check: share for check, share in known.says_nothing.items() if check in checks})
+    own = Eye(says_nothing={check: share for check, share in known.says_nothing.items() if check in checks})
+    return own.after_ranking(one.check for one in by_eye if one.after_board)
 
 
 def _tried(lesson: Lesson) -> dict[str, float]:

@@ -19,7 +19,7 @@ from instavis.lessons.models import Block, Lesson
 from instavis.platform.errors import not_found
 from instavis.platform.transactions import transactional
 from instavis_core.errors import InputError
-from instavis_core.lesson import ball_by_hand
+from instavis_core.lesson import ball_by_hand, flight_is_visible
 from instavis_core.message import Message
 from instavis_core.shots import CHOICES, LONGEST_TEXT, PIVOT, read_club, read_shot
 from instavis_core.shots import Shot as ShotRecord
@@ -236,8 +236,8 @@ def mark_shots(lesson: Lesson, shot_ids: Sequence[int], marks: dict[str, str]) -
 def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     """Set a ball's movement, turf, intent, club or note, or exclude it with a reason (empty undoes it).
 
-    A movement is blind only if it is marked as such and the ball was hidden until then; anything else that shows the
-    ball, including excluding it, makes it seen.
+    A movement is blind only if it is marked as such, the ball was hidden until then and the coach could not see it
+    fly; anything else that shows the ball, including excluding it, makes it seen.
 
     Raises
     ------
@@ -260,7 +260,8 @@ def mark_shot(shot: Shot, marks: dict[str, str]) -> Shot:
     for name, value in marks.items():
         setattr(shot, name, value)
     if "movement" in marks or "mark_basis" in marks or covered != shot.covered:
-        blind = covered and bool(marks.get("movement")) and marks.get("mark_basis") == MarkBasis.BLIND
+        hidden = covered and not flight_is_visible(shot.block.conditions if shot.block else {})
+        blind = hidden and bool(marks.get("movement")) and marks.get("mark_basis") == MarkBasis.BLIND
         shot.mark_basis = MarkBasis.BLIND if blind else MarkBasis.SEEN
     shot.save(update_fields=[*marks, "mark_basis"])
     log(lesson, "ball", [_shown(shot) | {"marked": sorted(marks)}])

@@ -13,7 +13,7 @@ from instavis.corrections.models import Correction
 from instavis.corrections.proofs.hit import Hit, hit_in
 from instavis.knowledge.selectors import knowledge_for
 from instavis.lessons.models import Lesson
-from instavis_core.lesson import changed_conditions
+from instavis_core.lesson import aim_is_held, changed_conditions
 from instavis_core.message import Message
 from instavis_core.proof import Proof, ball_limit, baseline_of, limit_alarms, prove, read_correction
 from instavis_core.proof.alarms import Alarm
@@ -64,6 +64,7 @@ def proven(correction: Correction, hit: Hit) -> Proven:
         balls.aside,
         rule,
         _changed_conditions(lesson, correction, began.baseline, under),
+        _aim_held(under, balls.ids),
     )
     alarms, notes = [*proof.alarms, *_limits(hit)], [*_begun(correction), *proof.notes]
     return Proven(
@@ -87,6 +88,12 @@ def _changed_conditions(lesson: Lesson, correction: Correction, before: list[Sho
     moved = bool(bays_before and bays_now and not bays_before & bays_now)
     result = changed_conditions(_conditions(before), _conditions(now))
     return [*changed, *(["bay"] if moved else []), *result]
+
+
+def _aim_held(shots: list[Shot], ids: list[int]) -> list[bool]:
+    """Return which balls were hit along an alignment stick."""
+    held = {shot.pk for shot in shots if shot.block and aim_is_held(shot.block.conditions)}
+    return [key in held for key in ids]
 
 
 def _conditions(shots: list[Shot]) -> list[dict[str, str]]:

@@ -4,7 +4,7 @@ import { ChooseOne } from "../../shared/ui/Field";
 import { Notice } from "../../shared/ui/Notice";
 import { useActions, useDesk } from "./LessonContext";
 
-const SET_BY_COACH = ["lie", "turf", "ball", "tee"];
+const SET_BY_COACH = ["lie", "turf", "ball", "tee", "aim", "flight"];
 
 /** Conditions of the next balls; a proof mentions differences from the baseline. */
 export function Conditions() {

@@ -12,6 +12,7 @@ import { WaitingMarks } from "../lesson/WaitingMarks";
 import { Calls } from "./Calls";
 import { ChangeRuler } from "./ChangeRuler";
 import { BallPivot, gateNotes, PivotGrounds } from "./PivotMeasured";
+import { ProofSetup } from "./ProofSetup";
 import { Stage } from "./Stage";
 import { VerdictMark } from "./VerdictMark";
 
@@ -27,6 +28,7 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
   return (
     <aside aria-label={t("prove-proof")} className="flex flex-col gap-3">
       <Calls proof={proof} />
+      <ProofSetup proof={proof} />
       {stage?.ball === false ? (
         <WithoutBall correction={correction} />
       ) : (

@@ -7,12 +7,16 @@ class Migration(migrations.Migration):
     dependencies = [("eyes", "0002_eyepractice")]
 
     operations = [
+        migrations.RemoveConstraint("eyepair", "eye_of_a_look_once"),
+        migrations.RemoveConstraint("eyepractice", "practised_swing_once"),
         migrations.RenameField("eyepair", "look", "check_id"),
         migrations.RenameField("eyepractice", "look", "check_id"),
-        # The new index comes first: the foreign key to the lesson always needs one.
         migrations.AddConstraint(
             "eyepair",
             models.UniqueConstraint(fields=("lesson", "coach", "check_id"), name="eye_pair_once"),
         ),
-        migrations.RemoveConstraint("eyepair", "eye_of_a_look_once"),
+        migrations.AddConstraint(
+            "eyepractice",
+            models.UniqueConstraint(fields=("coach", "check_id", "seed", "number"), name="practised_swing_once"),
+        ),
     ]
