@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 
 def tab_to(page: Page, role: str, name: str, limit: int = 80) -> None:
@@ -27,6 +27,19 @@ def choose(page: Page, name: str, limit: int = 80) -> None:
             return
         page.keyboard.press("ArrowRight" if target.evaluate(group) else "Tab")
     raise AssertionError(f"choice {name!r} was not reached")
+
+
+def answer(page: Page, question: str, name: str, limit: int = 80) -> None:
+    """Answer a question that is asked once; it disappears."""
+    group = page.get_by_role("group", name=question)
+    target = group.get_by_role("button", name=name, exact=True)
+    target.wait_for()
+    for _ in range(limit):
+        if target.evaluate("node => node === document.activeElement"):
+            break
+        page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    expect(group).to_have_count(0)
 
 
 def press(page: Page, role: str, name: str, key: str = "Enter") -> None:

@@ -16,7 +16,7 @@ from instavis_core.knowledge import vocabulary
 from instavis_core.simulate import draw_golfer, simulate_shots
 
 from .conftest import faults_of, settled
-from .keyboard import press, station
+from .keyboard import answer, press, station
 
 CLUB = vocabulary().clubs["7i"]
 
@@ -107,7 +107,7 @@ def status(page: Page):
 def test_true_change_is_verified_and_shown_on_the_student_screen(page: Page, browser, product, under_proof, root):
     student = under_proof("Liv Torsdahl", "early-extension/from-inside", 71)
     marks = ["done", "missed", "done", "done"] * 4
-    press(page, "button", "Yes, stick is down")
+    answer(page, "Is an alignment stick down?", "Yes")
     student.hits(16, marks)
     expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(30)
     mark(page, 15, "".join("1" if m == "done" else "3" for m in marks))
@@ -136,7 +136,7 @@ def test_true_change_is_verified_and_shown_on_the_student_screen(page: Page, bro
 def test_balls_aimed_elsewhere_with_the_move_are_not_verified(page: Page, under_proof):
     """A second golfer's fault stays as it is; whenever the move is made, the whole swing is aimed elsewhere."""
     student = under_proof("Runa Dalvik", "early-extension/from-inside", 77)
-    press(page, "button", "No stick")
+    answer(page, "Is an alignment stick down?", "No")
     keys = "131131131131131131"
     for key in keys:
         student.hits(1, ["missed"], aim=-3.0 if key == "1" else 0.0)
@@ -146,13 +146,13 @@ def test_balls_aimed_elsewhere_with_the_move_are_not_verified(page: Page, under_
     expect(status(page)).not_to_contain_text("Verified")
     if "Supported" in status(page).inner_text():
         expect(page.get_by_text("a new aim could explain it")).to_be_visible()
-        expect(page.get_by_role("button", name="Yes, stick is down")).to_be_visible()
+        expect(page.get_by_role("group", name="Is an alignment stick down?")).to_be_visible()
 
 
 def test_slower_swings_with_the_move_are_not_verified(page: Page, under_proof):
     """The move does nothing; the balls with it are swung slower, and the path follows speed."""
     student = under_proof("Embla Storvik", "early-extension/from-inside", 78)
-    press(page, "button", "Yes, stick is down")
+    answer(page, "Is an alignment stick down?", "Yes")
     keys = "131131131131131131"
     for key in keys:
         student.hits(1, ["missed"], slower=0.05 if key == "1" else 0.0)

@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from .keyboard import press, station, tab_to
+from .keyboard import answer, press, station, tab_to
 
 STUDENT = "Odd Fennimarsh"
 GOLFER = ["--fault", "early-extension/from-inside", "--severity", "1.0", "--handicap", "12", "--seed", "41"]
@@ -70,9 +70,8 @@ def test_a_whole_lesson_by_keyboard(page: Page, product):
 
     # Prove: balls come live, one key marks each.
     page.get_by_text("The next ball gets the first verdict.").wait_for()
-    press(page, "button", "Yes, stick is down")
-    press(page, "button", "No")
-    expect(page.get_by_text("Can you see the ball fly before you mark?")).to_have_count(0)
+    answer(page, "Is an alignment stick down?", "Yes")
+    answer(page, "Do you see the ball fly before you mark?", "No")
     product.hit("North mat", *NEW_MOVE, count=12)
     expect(page.get_by_role("region", name="Balls").get_by_role("button", name=re.compile("^Ball "))).to_have_count(26)
     expect(page.get_by_text("Did the body do it?")).to_be_visible()

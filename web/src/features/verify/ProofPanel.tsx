@@ -28,7 +28,6 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
   return (
     <aside aria-label={t("prove-proof")} className="flex flex-col gap-3">
       <Calls proof={proof} />
-      <ProofSetup proof={proof} />
       {stage?.ball === false ? (
         <WithoutBall correction={correction} />
       ) : (
@@ -40,6 +39,7 @@ export function ProofPanel({ correction, proof, ballIds }: Props) {
           <MovementKeys correction={correction} ballIds={ballIds} />
         </>
       )}
+      <ProofSetup proof={proof} />
       <WaitingMarks />
       {proof.alarms.map((alarm) => (
         <Callout tone="plum" key={alarm.id} role="alert">

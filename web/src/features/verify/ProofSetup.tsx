@@ -13,8 +13,8 @@ export function ProofSetup({ proof }: { proof: Proof }) {
         <Question
           asks={t("prove-aim-question")}
           answers={[
-            { set: { aim: "stick" }, label: t("prove-aim-held") },
-            ...(aim ? [] : [{ set: { aim: "free" }, label: t("prove-aim-free") }]),
+            { set: { aim: "stick" }, label: t("common-yes") },
+            ...(aim ? [] : [{ set: { aim: "free" }, label: t("common-no") }]),
           ]}
         />
       )}
@@ -22,8 +22,8 @@ export function ProofSetup({ proof }: { proof: Proof }) {
         <Question
           asks={t("prove-flight-question")}
           answers={[
-            { set: { flight: "hidden" }, label: t("prove-flight-hidden") },
-            { set: { flight: "visible" }, label: t("prove-flight-visible") },
+            { set: { flight: "visible" }, label: t("common-yes") },
+            { set: { flight: "hidden" }, label: t("common-no") },
           ]}
         />
       )}
@@ -36,13 +36,15 @@ type Answer = { set: Record<string, string>; label: string };
 function Question({ asks, answers }: { asks: string; answers: Answer[] }) {
   const { setConditions } = useActions();
   return (
-    <fieldset className="flex flex-wrap gap-2">
-      <legend className="mb-1 font-semibold">{asks}</legend>
-      {answers.map(({ set, label }) => (
-        <Button key={label} onClick={() => setConditions.mutate(set)}>
-          {label}
-        </Button>
-      ))}
-    </fieldset>
+    <div role="group" aria-label={asks} className="flex items-center justify-between gap-2">
+      <p className="font-semibold">{asks}</p>
+      <p className="flex shrink-0 gap-1.5">
+        {answers.map(({ set, label }) => (
+          <Button key={label} onClick={() => setConditions.mutate(set)}>
+            {label}
+          </Button>
+        ))}
+      </p>
+    </div>
   );
 }

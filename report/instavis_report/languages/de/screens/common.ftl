@@ -194,3 +194,5 @@ common-yd = { $yards } yd
 common-key-page-up = Bild auf
 common-key-page-down = Bild ab
 common-key-space = Leertaste
+common-yes = Ja
+common-no = Nein

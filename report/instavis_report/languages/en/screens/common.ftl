@@ -194,3 +194,5 @@ common-yd = { $yards } yd
 common-key-page-up = Page Up
 common-key-page-down = Page Down
 common-key-space = Space
+common-yes = Yes
+common-no = No

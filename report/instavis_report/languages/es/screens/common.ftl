@@ -194,3 +194,5 @@ common-yd = { $yards } yd
 common-key-page-up = Re Pág
 common-key-page-down = Av Pág
 common-key-space = Espacio
+common-yes = Sí
+common-no = No
