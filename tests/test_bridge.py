@@ -21,6 +21,8 @@ from instavis_standins.dialects import dialects
 from instavis_standins.golfer import Mat, Player
 from instavis_standins.writing import SHAPES, Outlet
 
+from .keyboard import answer
+
 BASELINE = 8
 PATIENCE = 60
 FAULTY = Player(faults=("early-extension/from-inside",), severity=1.0, handicap=3, seed=41)
@@ -166,6 +168,7 @@ def test_every_file_shape_completes_baseline_and_proof(
     page.get_by_role("radio", name="Full").click()
     page.get_by_role("button", name="Start correction").click()
     page.get_by_text("The next ball gets the first verdict.").wait_for()
+    answer(page, "Is an alignment stick down?", "Yes")
     status = page.get_by_role("region", name="Change so far").get_by_role("heading")
     words = {"1": "done", "3": "missed"}
     for number, key in enumerate(PROOF_MARKS, BASELINE_BALLS + 1):

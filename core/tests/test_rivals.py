@@ -99,6 +99,32 @@ def test_true_change_at_a_lower_speed_is_verified(seed):
     assert proof_of(seed, 40, path=-3.5, face=-0.5, slower=0.015).status == "verified"
 
 
+def all_made(seed: int, old: range, n: int = 25, size: float = 3.0):
+    """A golfer who makes the movement on every ball, except on some that are hit the old way."""
+    rng = np.random.default_rng(seed)
+    before, after = balls(rng, 14, made=False), balls(rng, n, made=False)
+    for i, row in enumerate(after):
+        dose = i not in old
+        row |= {"movement": "done" if dose else "missed", "mark_basis": "blind"}
+        row["path_deg"] -= size * dose
+    blocks = [block_of(read_shots(some), GOLFER, CLUB) for some in (before, after)]
+    correction = read_correction(shipped_knowledge(), CORRECTION, GOLFER, CLUB)
+    return prove(*blocks, correction, aim_held=[True] * n)
+
+
+def test_golfer_who_makes_every_movement_is_asked_for_some_old_balls():
+    proof = all_made(4, range(0))
+    assert (proof.status, proof.verified_at, proof.call_balls) == ("supported", None, True)
+    early = all_made(4, range(0), n=7, size=1.5)
+    assert (early.status, early.reason.code, early.call_balls) == ("not-yet", "prove-hit-some-old-way", True)
+
+
+def test_four_old_balls_are_enough_contrast():
+    proofs = [all_made(seed, range(6, 10)) for seed in range(8)]
+    assert sum(p.status == "verified" for p in proofs) >= 7
+    assert all(p.reason.code != "prove-hit-some-old-way" for p in proofs)
+
+
 def test_number_that_aim_does_not_move_needs_no_stick():
     rng = np.random.default_rng(3)
     before, after = balls(rng, 14, made=False), balls(rng, 30)

@@ -68,10 +68,10 @@ class Case:
 def cases(count: int, balls: int, faults: int, eye: Eye, linked: bool = False) -> tuple[Case, ...]:
     """Simulate lessons with a number of faults each; ``linked`` faults are upstream and downstream of each other."""
     rng = np.random.default_rng(1000 * balls + 10 * faults + linked)
-    return tuple(_case(rng, _drawn(rng, i, faults, linked), balls, eye) for i in range(count))
+    return tuple(_case(rng, drawn(rng, i, faults, linked), balls, eye) for i in range(count))
 
 
-def _drawn(rng: np.random.Generator, place: int, faults: int, linked: bool) -> list[str]:
+def drawn(rng: np.random.Generator, place: int, faults: int, linked: bool) -> list[str]:
     """Return keys of the faults of one golfer; the first rotates so that every row is covered."""
     known = shipped_knowledge()
     keys = [c.key for c in known.of_kind("fault")]
@@ -187,7 +187,7 @@ def strange_cases(count: int) -> tuple[Case, ...]:
     rng, known = np.random.default_rng(11), shipped_knowledge()
     club, some = known.vocabulary.clubs["7i"], []
     for place in range(count):
-        faults = _drawn(rng, place, place % 5 % 3, False)
+        faults = drawn(rng, place, place % 5 % 3, False)
         golfer = Golfer(str(rng.choice(["right", "left"])), float(rng.uniform(3, 28)))
         severity = {f: float(rng.uniform(0.5, 1.2)) for f in faults}
         sim = draw_golfer(rng, severity, golfer, club, traits=STRANGE)
@@ -244,7 +244,7 @@ def _leaned(seed: int, told: bool) -> tuple[float, bool, int]:
     """Return the leader's probability, whether it is true, and the number of faults of one lesson."""
     rng, known = np.random.default_rng([17, seed]), shipped_knowledge()
     club, golfer = known.vocabulary.clubs["7i"], Golfer("right", float(rng.uniform(3, 28)))
-    faults = _drawn(rng, seed, int(seed % 4 > 0), False)
+    faults = drawn(rng, seed, int(seed % 4 > 0), False)
     sim = draw_golfer(rng, {f: float(rng.uniform(0.6, 1.1)) for f in faults}, golfer, club)
     block = block_of(read_shots(simulate_shots(sim, club, 12, rng, START)), golfer, club)
     truth = {f.partition("/")[0] for f in faults}

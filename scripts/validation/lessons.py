@@ -41,6 +41,7 @@ class World:
     blocks as the baseline. ``moved`` are shifts by metric [its own unit] of every ball of the stage. ``aim`` turns path
     and face of the balls with the movement toward the correction [°]. ``slower`` is the share of speed they lose, with
     the primary number following speed: 4 % are worth a full change. ``stick`` is true if an alignment stick lies there.
+    ``old`` are balls (from 0) hit without the movement on request.
     """
 
     tail: float = 5.0
@@ -60,6 +61,7 @@ class World:
     aim: float = 0.0
     slower: float = 0.0
     stick: bool = False
+    old: tuple[int, ...] = ()
     only: tuple[str, ...] = CENTRES
 
 
@@ -162,7 +164,7 @@ def _worst(rng, world: World, scatter: np.ndarray, place: int, toward: float) ->
 
 
 def _doses(rng: np.random.Generator, world: World, n: int) -> np.ndarray:
-    made = rng.random(n) < np.linspace(*world.made, n)
+    made = (rng.random(n) < np.linspace(*world.made, n)) & ~np.isin(np.arange(n), world.old)
     return np.where(made, np.where(rng.random(n) < world.partly, 0.5, 1.0), 0.0)
 
 

@@ -51,7 +51,7 @@ CONFOUNDED: dict[str, tuple[str, dict[str, float], tuple[str, ...], str]] = {
 
 def tables() -> Iterator[Table]:
     """False claims, power, other causes, the interval, and what is ruled out, each as soon as it is known."""
-    return (make() for make in (_false, _power, _power_at, _beside, _confounded, _interval, _ruled_out))
+    return (make() for make in (_false, _power, _power_at, _contrast, _beside, _confounded, _interval, _ruled_out))
 
 
 def _share(hits: list[bool]) -> str:
@@ -114,6 +114,21 @@ def _power_at() -> Table:
         rows.append([name, *cells])
     title = f"True changes of one size, blind marks, form .35: *verified* within {SOON} balls, {LESSONS} lessons a cell"
     return Table(title, ["", "1 SD (target ≥ .40)", "1.5 SD (≥ .75)", "2 SD (≥ .88)"], rows)
+
+
+def _contrast() -> Table:
+    """A golfer who makes the movement on every ball, and who hits four without it when the screen asks, after six."""
+    rows = []
+    every = replace(PLAIN, form=0.35, stick=True, made=(1.0, 1.0))
+    worlds = {"made on every ball": every, "four old ones when asked": replace(every, old=(6, 7, 8, 9))}
+    for name, world in worlds.items():
+        cells = []
+        for size in (1.5, 2.5):
+            result = [p for _, p in _lessons(world, 10, 1.0, SOON, size=size)]
+            cells.append(_share([p.verified_at is not None for p in result]))
+        rows.append([name, *cells])
+    title = f"A golfer who makes every movement: *verified* within {SOON} balls, {LESSONS} lessons a cell"
+    return Table(title, ["", "1.5 SD", "2.5 SD (target ≥ .85)"], rows)
 
 
 def _beside() -> Table:

@@ -177,7 +177,7 @@ def _candidate(
         effort_m=effort,
         score=score,
         prediction=prediction,
-        gate=propose_gate(block, cause, row.severity),
+        gate=propose_gate(block, cause, row.severity, row.probability),
         drills=drills,
         reason=_reason(row, prediction, benefit),
     )

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.special import ndtri
 
 from instavis_core.cause.evidence import CENTRES
 from instavis_core.cause.likelihood import effect_table
@@ -25,7 +26,10 @@ NEAR_EDGE = 0.36  # of the predicted change: minimum distance of the edge toward
 # Gates of shorter swings are wider only on the far side: the usual miss with one spread stays out,
 # unless that needs more than this share of the predicted change.
 NEAR_EDGE_SHORT, MAX_NEAR_EDGE = 0.5, 0.6
-ANSWER = (0.5, 1.5)  # actual ÷ predicted, 80 % range of simulated golfers
+RANGE = 0.8  # of golfers
+OWN_SD = 0.6  # log SD of actual ÷ predicted where the fault is there: own effect, severity (`validate choice`)
+ELSEWHERE_SHARE = 0.25  # of the prediction, one SD where it is not: what any new movement may do to a number
+GRID = ndtri((np.arange(400) + 0.5) / 400)
 
 
 @dataclass(frozen=True)
@@ -40,15 +44,17 @@ class Middle:
 class GateProposal:
     """The metric that should change, its direction and size, the gate and the limits (golfer frame).
 
-    ``likely`` is the change in eight of ten simulated golfers. ``by_stage`` is the primary gate at every stage with a
-    ball, wider at the early ones. ``baseline`` holds the values that the prediction starts from, for the primary metric
-    and every guarded one.
+    ``likely`` is the change in eight of ten golfers, with the chance ``absent`` [0 to 1] that the fault is not
+    there and removing it gains nothing. ``by_stage`` is the primary gate at every stage with a ball, wider at the
+    early ones. ``baseline`` holds the values that the prediction starts from, for the primary metric and every
+    guarded one.
     """
 
     primary: str
     direction: str
     predicted: float
     likely: tuple[float, float]
+    absent: float
     gate: dict[str, tuple[float, float]]
     guards: dict[str, tuple[float, float]]
     by_stage: dict[str, tuple[float, float]]
@@ -60,11 +66,21 @@ class GateProposal:
         return {**self.gate, self.primary: window} if window else self.gate
 
 
-def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | None:
+def propose_gate(block: Block, cause: Cause, severity: float, probability: float = 1.0) -> GateProposal | None:
     """Propose the gate of a correction.
 
     The primary metric is the one that the prediction moves most, in tolerances, among those measured in the baseline.
     The gate is placed around the predicted median and ends before the baseline.
+
+    Parameters
+    ----------
+    block : Block
+        The baseline, golfer frame.
+    cause : Cause
+    severity : float
+        How strong the cause is in this golfer (0 to about 1.3).
+    probability : float
+        That it is there at all; the range of the prediction is a mixture.
 
     Returns
     -------
@@ -92,7 +108,8 @@ def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | 
         primary=primary,
         direction="decrease" if shift[primary] < 0 else "increase",
         predicted=float(shift[primary]),
-        likely=likely_answer(float(shift[primary])),
+        likely=likely_answer(float(shift[primary]), probability),
+        absent=1 - probability,
         gate={primary: _gate(primary, moved, half, middle + NEAR_EDGE * shift[primary])},
         guards=guards,
         by_stage=by_stage,
@@ -100,9 +117,32 @@ def propose_gate(block: Block, cause: Cause, severity: float) -> GateProposal | 
     )
 
 
-def likely_answer(predicted: float) -> tuple[float, float]:
-    """Return the 80 % range of a predicted change over simulated golfers who make the full move, lower bound first."""
-    low, high = sorted(share * predicted for share in ANSWER)
+def likely_answer(predicted: float, probability: float) -> tuple[float, float]:
+    """Return the 80 % range of a change over golfers who make the full move, lower bound first.
+
+    It is the range of a mixture: where the fault is there, the change is the predicted one times a log-normal factor;
+    where it is not, the movement changes the number by little, either way.
+
+    Parameters
+    ----------
+    predicted : float
+        The change without the fault, in the metric's unit.
+    probability : float
+        That the fault is there.
+
+    Examples
+    --------
+    >>> likely_answer(4.0, probability=1.0)
+    (1.8..., 8.6...)
+    >>> likely_answer(4.0, probability=0.6)
+    (-0.5..., 7.0...)
+    """
+    factor = np.concatenate([np.exp(OWN_SD * GRID), ELSEWHERE_SHARE * GRID])
+    weight = np.repeat([probability, 1 - probability], GRID.size) / GRID.size
+    order = np.argsort(factor)
+    below = np.cumsum(weight[order])
+    ends = factor[order][np.searchsorted(below, [(1 - RANGE) / 2, (1 + RANGE) / 2])]
+    low, high = sorted((ends * predicted).tolist())
     return low, high
 
 

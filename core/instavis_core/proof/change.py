@@ -194,14 +194,10 @@ class RunningChange:
         y, d, z = np.where(there, y, 0.0), np.where(there, doses, 0.0), np.where(there, other, 0.0)
         n = there.sum(1)
 
-        def centered(a: np.ndarray, b: np.ndarray) -> np.ndarray:
-            products: np.ndarray = (a * b).sum(1) - a.sum(1) * b.sum(1) / np.maximum(n, 1)
-            return products
-
-        zz = np.maximum(centered(z, z), 1e-12)
-        zd, zy = centered(z, d) / zz, centered(z, y) / zz
-        information = np.maximum(centered(d, d) - zd**2 * zz, 0.0)
-        covered, rest = centered(d, y) - zd * zy * zz, centered(y, y) - zy**2 * zz
+        zz = np.maximum(_centered(z, z, n), 1e-12)
+        zd, zy = _centered(z, d, n) / zz, _centered(z, y, n) / zz
+        information = np.maximum(_centered(d, d, n) - zd**2 * zz, 0.0)
+        covered, rest = _centered(d, y, n) - zd * zy * zz, _centered(y, y, n) - zy**2 * zz
         known = (information > 1e-9) & (n >= 4)
         safe, nu = np.where(known, information, 1.0), np.where(known, n - 3.0, 1.0)
         squares = np.maximum(rest - np.where(known, covered**2 / safe, 0.0), 0.0)
@@ -327,3 +323,9 @@ def clipped(values: np.ndarray) -> np.ndarray:
         return values
     middle, spread = median(values), robust_spread(values)
     return np.clip(values, middle - CLIP_AT * spread, middle + CLIP_AT * spread) if spread > 0 else values
+
+
+def _centered(a: np.ndarray, b: np.ndarray, n: np.ndarray) -> np.ndarray:
+    """Return the sums (n,) of products about the means, for rows (n, balls) that hold zero where a ball is left out."""
+    products: np.ndarray = (a * b).sum(1) - a.sum(1) * b.sum(1) / np.maximum(n, 1)
+    return products

@@ -47,6 +47,7 @@ STILL_REAL_AT, STILL_INSIDE_AT, STILL_REMAINS_AT = (
     0.5,
 )  # evidence below which an earlier *verified* is withdrawn
 LEANING_AT = 3.0
+CONTRAST_AFTER, CONTRAST = 6, 3  # balls with the movement after which some without it are asked for, and how many
 
 
 @dataclass(frozen=True)
@@ -66,11 +67,12 @@ class Proof:
 
     ``verified_at`` is a ball count from 1, or None. ``change`` is the effect of a full dose of the movement.
     ``evidence`` is an e-value that the number goes with the movement, over baseline and stage together; before any
-    mark, that it changed at all. ``call_balls`` asks for called balls, old and new, because the number changed and the
-    link is untested. ``expected`` are signs of a first phase that such a correction goes through: no alarm, but a
-    missing match-up. ``rests_on`` names the interval that a claim is shown with: ``pattern`` if it is verified and only
-    the whole pattern's interval excludes zero, otherwise ``number``. ``beside`` names what is tested beside the
-    movement (``aim``, ``speed``); ``held_back_by`` are those that could still explain a change.
+    mark, that it changed at all. ``call_balls`` asks for called balls, old and new, because the number changed, or
+    nearly every ball has the movement, and the link is untested. ``expected`` are signs of a first phase that such
+    a correction goes through: no alarm, but a missing match-up. ``rests_on`` names the interval that a claim is
+    shown with: ``pattern`` if it is verified and only the whole pattern's interval excludes zero, otherwise
+    ``number``. ``beside`` names what is tested beside the movement (``aim``, ``speed``); ``held_back_by`` are those
+    that could still explain a change.
     """
 
     verdicts: list[Verdict]
@@ -152,6 +154,7 @@ def prove(
         judged=result,
         verified=verified_at is not None,
         moved=int(np.count_nonzero(np.nan_to_num(balls.doses) > 0)),
+        unmoved=int(np.count_nonzero(balls.doses == 0)),
         enough=min(len(rows) - MIN_STAGE, base.running.baseline.size - MIN_BASELINE) >= 0,
     )
     status, reason = _status(standing, correction)
@@ -168,7 +171,7 @@ def prove(
         evidence=_last(claim.linked if standing.moved else claim.changed, 1.0),
         verified_at=None if verified_at is None else rows[verified_at] + 1,
         rests_on="number" if status != ProofStatus.VERIFIED or _last(number.clear, False) else "pattern",
-        call_balls=status == ProofStatus.SUPPORTED,
+        call_balls=status == ProofStatus.SUPPORTED or (status == ProofStatus.NOT_YET and standing.lacks_contrast),
         alarms=watched.alarms,
         advice=advise(result, stage, any(a.id not in BETWEEN_BLOCKS for a in watched.explaining), stage_rule),
         stage=stage,
@@ -227,7 +230,13 @@ class _Standing:
     judged: list[Verdict]
     verified: bool
     moved: int
+    unmoved: int
     enough: bool
+
+    @property
+    def lacks_contrast(self) -> bool:
+        """Return True if hardly any ball of the stage lacks the movement, so nothing shows what the movement does."""
+        return self.moved >= CONTRAST_AFTER and self.unmoved < CONTRAST
 
     @property
     def holding(self) -> list[Rival]:
@@ -287,6 +296,8 @@ def _status(now: _Standing, correction: Correction) -> tuple[ProofStatus, Messag
         return ProofStatus.NOT_SUPPORTED, Message("prove-move-made-predicted-change-ruled")
     if explaining:
         return ProofStatus.COMPENSATED, explaining[0].text
+    if now.lacks_contrast:
+        return ProofStatus.NOT_YET, Message("prove-hit-some-old-way")
     if _last(now.claim.linked, 1.0) >= LEANING_AT:
         return ProofStatus.NOT_YET, Message("prove-numbers-move-right-way-hit")
     return ProofStatus.NOT_YET, Message("prove-not-enough-balls-move-also")

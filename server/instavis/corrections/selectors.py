@@ -63,7 +63,7 @@ def candidates_of(lesson: Lesson, school: dict[str, str]) -> list[Candidate]:
     baseline = baseline_of(lesson)
     ranking, student = ranking_of(lesson, baseline), student_of(lesson)
     ranked = rank_candidates(knowledge_for(lesson), ranking, baseline.own.counted, school, student)
-    return [replace(c, gate=begun[0]) if (begun := _begun_before(lesson, c.id)) else c for c in ranked]
+    return [replace(c, gate=begun[0]) if (begun := _begun_before(lesson, c.id, c.probability)) else c for c in ranked]
 
 
 @dataclass(frozen=True)
@@ -96,12 +96,13 @@ def experiment_of(lesson: Lesson, fault: str, variant: str) -> Experiment:
     cause = knowledge_for(lesson).cause(fault, variant or rows[fault].variant)
     if variant and cause.variant != variant:
         raise InputError("variant", variant, Message("prove-variant", fault=fault))
-    if begun := _begun_before(lesson, fault):
+    if begun := _begun_before(lesson, fault, rows[fault].probability):
         return Experiment(rows[fault], *begun)
-    return Experiment(rows[fault], propose_gate(baseline.own.counted, cause, rows[fault].severity))
+    row = rows[fault]
+    return Experiment(row, propose_gate(baseline.own.counted, cause, row.severity, row.probability))
 
 
-def _begun_before(lesson: Lesson, fault: str) -> tuple[GateProposal, Lesson] | None:
+def _begun_before(lesson: Lesson, fault: str, probability: float) -> tuple[GateProposal, Lesson] | None:
     """Return what a continued correction keeps (number, prediction, gates), and its first lesson."""
     earlier = earlier_corrections(lesson).filter(fault=fault).first()
     if earlier is None:
@@ -111,7 +112,8 @@ def _begun_before(lesson: Lesson, fault: str) -> tuple[GateProposal, Lesson] | N
         primary=earlier.primary,
         direction=earlier.direction,
         predicted=earlier.predicted,
-        likely=likely_answer(earlier.predicted),
+        likely=likely_answer(earlier.predicted, probability),
+        absent=1 - probability,
         gate=_paired(earlier.gate),
         guards=_paired(earlier.guards),
         by_stage=_paired(earlier.gate_by_stage or {earlier.stage: earlier.gate[earlier.primary]}),

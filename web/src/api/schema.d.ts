@@ -4607,11 +4607,12 @@ export interface components {
          *
          *     ``verified_at`` is a ball count from 1, or None. ``change`` is the effect of a full dose of the movement.
          *     ``evidence`` is an e-value that the number goes with the movement, over baseline and stage together; before any
-         *     mark, that it changed at all. ``call_balls`` asks for called balls, old and new, because the number changed and the
-         *     link is untested. ``expected`` are signs of a first phase that such a correction goes through: no alarm, but a
-         *     missing match-up. ``rests_on`` names the interval that a claim is shown with: ``pattern`` if it is verified and only
-         *     the whole pattern's interval excludes zero, otherwise ``number``. ``beside`` names what is tested beside the
-         *     movement (``aim``, ``speed``); ``held_back_by`` are those that could still explain a change.
+         *     mark, that it changed at all. ``call_balls`` asks for called balls, old and new, because the number changed, or
+         *     nearly every ball has the movement, and the link is untested. ``expected`` are signs of a first phase that such
+         *     a correction goes through: no alarm, but a missing match-up. ``rests_on`` names the interval that a claim is
+         *     shown with: ``pattern`` if it is verified and only the whole pattern's interval excludes zero, otherwise
+         *     ``number``. ``beside`` names what is tested beside the movement (``aim``, ``speed``); ``held_back_by`` are those
+         *     that could still explain a change.
          */
         Proof: {
             /** Verdicts */
@@ -7283,9 +7284,10 @@ export interface components {
          * GateProposal
          * @description The metric that should change, its direction and size, the gate and the limits (golfer frame).
          *
-         *     ``likely`` is the change in eight of ten simulated golfers. ``by_stage`` is the primary gate at every stage with a
-         *     ball, wider at the early ones. ``baseline`` holds the values that the prediction starts from, for the primary metric
-         *     and every guarded one.
+         *     ``likely`` is the change in eight of ten golfers, with the chance ``absent`` [0 to 1] that the fault is not
+         *     there and removing it gains nothing. ``by_stage`` is the primary gate at every stage with a ball, wider at the
+         *     early ones. ``baseline`` holds the values that the prediction starts from, for the primary metric and every
+         *     guarded one.
          */
         GateProposal: {
             /** Primary */
@@ -7299,6 +7301,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Absent */
+            absent: number;
             /** Gate */
             gate: {
                 [key: string]: [

@@ -105,3 +105,4 @@ prove-window-primary-metric = ein Fenster für { $primary }, den Hauptwert
 prove-with-reason = { $text } { $reason }
 prove-aim-could-explain = Geändert, aber eine neue Ausrichtung könnte es erklären. Leg einen Alignment-Stick hin und lass sechs weitere Bälle schlagen, mit und ohne Bewegung.
 prove-speed-could-explain = Geändert, aber mit der Bewegung änderte sich auch das Tempo. Lass sechs weitere Bälle im gleichen Tempo schlagen, mit und ohne Bewegung.
+prove-hit-some-old-way = Fast jeder Ball hatte die Bewegung. Lass ein paar auf die alte Art schlagen, damit es einen Vergleich gibt.

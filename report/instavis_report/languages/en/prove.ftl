@@ -105,3 +105,4 @@ prove-window-primary-metric = a window for { $primary }, the primary metric
 prove-with-reason = { $text } { $reason }
 prove-aim-could-explain = Changed, but a new aim could explain it. Put down an alignment stick and hit six more, with and without the move.
 prove-speed-could-explain = Changed, but swing speed changed along with the move. Hit six more at one speed, with and without the move.
+prove-hit-some-old-way = Nearly every ball had the move. Hit a few the old way, so there is something to compare.

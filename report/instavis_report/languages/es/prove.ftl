@@ -105,3 +105,4 @@ prove-window-primary-metric = una ventana para { $primary }, la medida principal
 prove-with-reason = { $text } { $reason }
 prove-aim-could-explain = Cambió, pero podría ser la alineación. Pon una varilla en el suelo y que pegue seis bolas más, con y sin el movimiento.
 prove-speed-could-explain = Cambió, pero la velocidad cambió junto con el movimiento. Que pegue seis bolas más a la misma velocidad, con y sin el movimiento.
+prove-hit-some-old-way = Casi todas las bolas llevaban el movimiento. Que pegue unas cuantas a la manera antigua, para poder comparar.

@@ -18,7 +18,7 @@ class EyePair(models.Model):
     measured = models.CharField(max_length=40)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["lesson", "coach", "check_id"], name="eye_pair_once")]
+        constraints = [models.UniqueConstraint(fields=["lesson", "coach", "check_id"], name="eye_of_a_look_once")]
         ordering = ["id"]
 
 

@@ -18,6 +18,8 @@ type Props = {
 
 /** What the number should do, the gate, and the limits. */
 export function GateForm({ gate, metric, window: [low, high], onWindow, guards, onGuards }: Props) {
+  const toward = gate.likely.map((end) => (gate.predicted < 0 ? -end : end));
+  const absent = Math.round(10 * gate.absent);
   return (
     <div>
       <p className="mb-2">
@@ -25,12 +27,13 @@ export function GateForm({ gate, metric, window: [low, high], onWindow, guards, 
           label: metric.label,
           direction: gate.direction,
           change: signed(Math.abs(gate.predicted)).replace("+", ""),
-          least: fixed(Math.min(...gate.likely.map(Math.abs)), 1),
-          most: fixed(Math.max(...gate.likely.map(Math.abs)), 1),
+          least: fixed(Math.min(...toward), 1),
+          most: fixed(Math.max(...toward), 1),
           unit: metric.unit === "°" ? "°" : ` ${metric.unit}`,
           plus: metric.plus || t("correct-more"),
           minus: metric.minus || t("correct-less"),
         })}
+        {absent > 0 && <> {t("correct-no-gain", { n: absent })}</>}
       </p>
       <GateRuler
         label={metric.label}

@@ -119,7 +119,7 @@ function bend(x1: number, y1: number, x2: number, y2: number): string {
 }
 
 const RETENTION: Record<string, string> = {
-  held: "reports-retained",
+  kept: "reports-retained",
   partly: "reports-partly-retained",
   relapsed: "reports-relapsed",
   open: "reports-not-clear-yet",

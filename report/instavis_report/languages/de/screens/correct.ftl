@@ -62,3 +62,4 @@ correct-worth = bringt
 correct-worth-2 = wert { $distance }
 correct-worth-not-known = Wert nicht bekannt
 correct-yes = ja
+correct-no-gain = In etwa { $n } von 10 Fällen kein Gewinn: Der Fehler ist vielleicht nicht da.

@@ -62,3 +62,4 @@ correct-worth = worth
 correct-worth-2 = worth { $distance }
 correct-worth-not-known = worth not known
 correct-yes = yes
+correct-no-gain = No gain likely in about { $n } of 10: the fault may not be there.
