@@ -193,24 +193,11 @@ class RunningChange:
         there = ~np.isnan(y)
         y, d, z = np.where(there, y, 0.0), np.where(there, doses, 0.0), np.where(there, other, 0.0)
         n = there.sum(1)
-
         zz = np.maximum(_centered(z, z, n), 1e-12)
         zd, zy = _centered(z, d, n) / zz, _centered(z, y, n) / zz
         information = np.maximum(_centered(d, d, n) - zd**2 * zz, 0.0)
         covered, rest = _centered(d, y, n) - zd * zy * zz, _centered(y, y, n) - zy**2 * zz
-        known = (information > 1e-9) & (n >= 4)
-        safe, nu = np.where(known, information, 1.0), np.where(known, n - 3.0, 1.0)
-        squares = np.maximum(rest - np.where(known, covered**2 / safe, 0.0), 0.0)
-        spread = np.maximum(np.sqrt(squares / nu), self.least_scale)
-        return Regression(
-            known=known,
-            estimate=np.where(known, covered / safe, np.nan),
-            t=np.where(known, covered / np.sqrt(safe) / spread, 0.0),
-            information=np.where(known, information, 0.0),
-            spread=spread,
-            freedom=nu,
-            balls=n,
-        )
+        return self._solved((information > 1e-9) & (n >= 4), information, covered, rest, n - 3.0, n)
 
     def change(self, link: Regression, confidence: float = 0.95) -> Change:
         """Return the slope after the last ball with its always-valid interval."""
@@ -252,6 +239,18 @@ class RunningChange:
         freedom = m + s.n - 2
         enough = np.where(alone, s.n >= 3, self.baseline.size >= MIN_BASELINE)
         known = (information > 1e-9) & (freedom >= 1) & enough
+        return self._solved(known, information, covered, rest, freedom, s.n.astype(int))
+
+    def _solved(
+        self,
+        known: np.ndarray,
+        information: np.ndarray,
+        covered: np.ndarray,
+        rest: np.ndarray,
+        freedom: np.ndarray,
+        balls: np.ndarray,
+    ) -> Regression:
+        """Return slope, t and spread from the sums of squares of dose, dose × value and value, where they are known."""
         safe, nu = np.where(known, information, 1.0), np.where(known, freedom, 1.0)
         squares = np.maximum(rest - np.where(known, covered**2 / safe, 0.0), 0.0)
         spread = np.maximum(np.sqrt(squares / nu), self.least_scale)
@@ -262,7 +261,7 @@ class RunningChange:
             information=np.where(known, information, 0.0),
             spread=spread,
             freedom=nu,
-            balls=s.n.astype(int),
+            balls=balls,
         )
 
 
