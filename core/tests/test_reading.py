@@ -16,7 +16,7 @@ from instavis_core.golfer import Golfer
 from instavis_core.knowledge import vocabulary
 from instavis_core.reading import own_spreads, read_ball, read_block, spreads_in
 from instavis_core.reading.disagreements import disagreements
-from instavis_core.reading.doubts import CARRY_SHARE, SIDE_LEAST, SIDE_SHARE, doubtful_landings
+from instavis_core.reading.doubts import CARRY_SHARE, MIN_SIDE, SIDE_SHARE, doubtful_landings
 from instavis_core.reading.drift import WATCHED, find_drifts, rank_p
 from instavis_core.reading.ellipse import robust_ellipse
 from instavis_core.reading.robust import balls_for, shrunk_spread, summarise
@@ -238,7 +238,7 @@ def test_flight_table_misses_no_doubtful_landing():
     carry = flight.carry_m * rng.uniform(0.5, 1.5, 600)
     landing = np.column_stack([carry, flight.side_m + rng.uniform(-60, 60, 600)])
     short = np.abs(carry - flight.carry_m) > CARRY_SHARE * np.maximum(flight.carry_m, 20)
-    wide = np.abs(landing[:, 1] - flight.side_m) > np.maximum(SIDE_SHARE * carry, SIDE_LEAST)
+    wide = np.abs(landing[:, 1] - flight.side_m) > np.maximum(SIDE_SHARE * carry, MIN_SIDE)
     expected = ["carry_m" if s else "side_m" if w else None for s, w in zip(short, wide, strict=True)]
     assert {"carry_m", "side_m", None} <= set(expected)
     assert doubtful_landings(launch, landing) == expected

@@ -229,8 +229,8 @@ def _strange() -> Table:
 def _leaning() -> Table:
     """A coach who has seen the ranking and answers the leader's sign on one check in five."""
     rows = []
-    for name, told in (("counted in full", False), ("counted less", True)):
-        stated = [_leaned(seed, told) for seed in range(2 * LESSONS)]
+    for name, counted_less in (("counted in full", False), ("counted less", True)):
+        stated = [_leaned(seed, counted_less) for seed in range(2 * LESSONS)]
         sure = [(p, true) for p, true, faults in stated if p >= 0.9 and faults]
         named = np.mean([p >= 0.4 for p, _, faults in stated if not faults])
         share = np.mean([true for _, true in sure]) if sure else np.nan
@@ -240,7 +240,7 @@ def _leaning() -> Table:
     return Table(f"An eye that leans on the leader on {LEANS:.0%} of 6 checks", header, rows)
 
 
-def _leaned(seed: int, told: bool) -> tuple[float, bool, int]:
+def _leaned(seed: int, counted_less: bool) -> tuple[float, bool, int]:
     """Return the leader's probability, whether it is true, and the number of faults of one lesson."""
     rng, known = np.random.default_rng([17, seed]), shipped_knowledge()
     club, golfer = known.vocabulary.clubs["7i"], Golfer("right", float(rng.uniform(3, 28)))
@@ -250,13 +250,13 @@ def _leaned(seed: int, told: bool) -> tuple[float, bool, int]:
     truth = {f.partition("/")[0] for f in faults}
     checks: dict[str, str] = {}
     for _ in range(6):
-        eye = USUAL_EYE.after_ranking(checks) if told else USUAL_EYE
+        eye = USUAL_EYE.after_ranking(checks) if counted_less else USUAL_EYE
         ranking = rank_causes(known, block, checks=checks, eye=eye)
         name = ranking.next_checks[0].id
         shown = {ranking.faults[0].id} if rng.random() < LEANS else truth
         checks[name] = PRACTISED.grade(known.checks[name], shown, rng)
     leader = rank_causes(
-        known, block, checks=checks, eye=USUAL_EYE.after_ranking(checks) if told else USUAL_EYE
+        known, block, checks=checks, eye=USUAL_EYE.after_ranking(checks) if counted_less else USUAL_EYE
     ).faults[0]
     return leader.probability, leader.id in truth, len(faults)
 

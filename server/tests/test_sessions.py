@@ -65,7 +65,7 @@ def test_many_names_from_one_address_are_limited(coach):
 
 
 def test_one_name_from_many_addresses_is_limited(coach, monkeypatch):
-    monkeypatch.setattr(tries, "NAME_AT_MOST", 10)
+    monkeypatch.setattr(tries, "MAX_PER_NAME", 10)
     for n in range(10):
         enter(visitor(f"10.0.1.{n}"), coach)
     enter(visitor("10.0.1.200"), coach, PASSWORD, 429)

@@ -13,7 +13,7 @@ import numpy as np
 from instavis_core.flight import fly
 
 CARRY_SHARE = 0.30  # of the carry in still air, more than ten meters of wind per second add or remove (assumption)
-SIDE_SHARE, SIDE_LEAST = 0.20, 8.0  # of carry, and meters; a strong cross wind stays below (assumption)
+SIDE_SHARE, MIN_SIDE = 0.20, 8.0  # of carry, and meters; a strong cross wind stays below (assumption)
 ODD = 0.7  # of those limits, beyond which the table is not trusted and the ball is simulated
 SPEEDS, ANGLES, SPINS = np.linspace(5, 100, 14), np.linspace(0, 60, 13), np.linspace(0, 14000, 9)
 TABLE_TILT = 12.0  # °
@@ -50,7 +50,7 @@ def doubtful_landings(launch: np.ndarray, landing: np.ndarray) -> list[str | Non
 def _off(landing: np.ndarray, carry: np.ndarray, side: np.ndarray, sideways: np.ndarray, share: float) -> np.ndarray:
     """Return 0 where a landing is possible, 1 where its carry is not, 2 where its side is not; shape (n,)."""
     short = np.abs(landing[:, 0] - carry) > share * CARRY_SHARE * np.maximum(carry, 20.0)
-    limit = share * np.maximum(SIDE_SHARE * landing[:, 0], SIDE_LEAST)
+    limit = share * np.maximum(SIDE_SHARE * landing[:, 0], MIN_SIDE)
     wide = sideways & (np.abs(np.nan_to_num(landing[:, 1]) - side) > limit)
     return np.where(short, 1, np.where(wide, 2, 0))
 

@@ -27,7 +27,7 @@ KNOWN_LIMIT, PAIR_LIMIT, ADDRESS_LIMIT, NAME_LIMIT, CODE_LIMIT = 8, 6, 30, 60, 8
 
 Codes are tried only by people who have the password, so they share one count.
 """
-SPARED, NAME_AT_MOST = 3, 1200
+SPARED, MAX_PER_NAME = 3, 1200
 """Above the limit of a name, an address with few failures may still try, so strangers at other addresses do not lock
 out a coach's new browser.
 
@@ -63,7 +63,7 @@ def counters(request: HttpRequest, username: str) -> list[Counter]:
     return [
         Counter(pair, PAIR_LIMIT),
         Counter(("address", address), ADDRESS_LIMIT),
-        Counter(("name", name), NAME_AT_MOST if spared else NAME_LIMIT),
+        Counter(("name", name), MAX_PER_NAME if spared else NAME_LIMIT),
     ]
 
 
