@@ -36,7 +36,7 @@ export function BaselineCharts() {
         onChoose={pick}
         ground={(x, y) => (
           <>
-            {/* On this line the face checks along the path: no curve from it. */}
+            {/* On this line the face points along the path: no curve from it. */}
             <path
               d={`M${x(-10)} ${y(-10)}L${x(10)} ${y(10)}`}
               className="stroke-straw"
