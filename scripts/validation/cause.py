@@ -183,7 +183,7 @@ def _calibration() -> Table:
 
 @functools.lru_cache(maxsize=2)
 def strange_cases(count: int) -> tuple[Case, ...]:
-    """Simulate golfers with habits and effects of their own, with no fault, one or two, and every eye."""
+    """Simulate golfers whose habits and effects are their own: no fault, one or two, and each eye in turn."""
     rng, known = np.random.default_rng(11), shipped_knowledge()
     club, some = known.vocabulary.clubs["7i"], []
     for place in range(count):

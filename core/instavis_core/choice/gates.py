@@ -118,7 +118,7 @@ def propose_gate(block: Block, cause: Cause, severity: float, probability: float
 
 
 def likely_answer(predicted: float, probability: float) -> tuple[float, float]:
-    """Return the 80 % range of a change over golfers who make the full move, lower bound first.
+    """Return the range that eight of ten golfers fall into when they make the full move, lower bound first.
 
     It is the range of a mixture: where the fault is there, the change is the predicted one times a log-normal factor;
     where it is not, the movement changes the number by little, either way.
@@ -135,7 +135,7 @@ def likely_answer(predicted: float, probability: float) -> tuple[float, float]:
     >>> likely_answer(4.0, probability=1.0)
     (1.8..., 8.6...)
     >>> likely_answer(4.0, probability=0.6)
-    (-0.5..., 7.0...)
+    (-0.6..., 7.1...)
     """
     factor = np.concatenate([np.exp(OWN_SD * GRID), ELSEWHERE_SHARE * GRID])
     weight = np.repeat([probability, 1 - probability], GRID.size) / GRID.size

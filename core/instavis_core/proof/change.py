@@ -250,7 +250,7 @@ class RunningChange:
         freedom: np.ndarray,
         balls: np.ndarray,
     ) -> Regression:
-        """Return slope, t and spread from the sums of squares of dose, dose × value and value, where they are known."""
+        """Return slope, t and spread from sums of squares and products; they are unknown where ``known`` is false."""
         safe, nu = np.where(known, information, 1.0), np.where(known, freedom, 1.0)
         squares = np.maximum(rest - np.where(known, covered**2 / safe, 0.0), 0.0)
         spread = np.maximum(np.sqrt(squares / nu), self.least_scale)

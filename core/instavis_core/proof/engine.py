@@ -240,7 +240,7 @@ class _Standing:
 
     @property
     def holding(self) -> list[Rival]:
-        """Return what could still explain a change that goes with the movement on the stage's own balls."""
+        """Return the other explanations that still hold a claim back."""
         if _last(self.claim.inside, 1.0) < WITHIN_BAR:
             return []
         return [rival for rival in self.rivals if _last(rival.stands, False)]

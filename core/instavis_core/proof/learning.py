@@ -95,7 +95,7 @@ def scale_of(metric: str, club: Club, effect_scale: float) -> float:
 def _observed(proof: Proof) -> tuple[float, float] | None:
     """Return the effect of a full dose of the movement and its standard error: the proof's slope, by mark or measured.
 
-    The mean of the balls with the movement would be too small, because some of them were made only partly.
+    The mean of the balls with the movement would be too small, because the movement was only partly made on some.
     """
     change, moved = proof.change, sum(v.moved is True and v.value is not None for v in proof.verdicts)
     if moved < MIN_BALLS or change.estimate is None or change.standard_error is None:

@@ -29,7 +29,7 @@ REASONS: Mapping[str, str] = {"aim": "prove-aim-could-explain", "speed": "prove-
 
 @dataclass(frozen=True, kw_only=True)
 class Rival:
-    """Something else that could carry the number, and the evidence (n,) for the movement that remains beside it."""
+    """Another explanation of the change, and the evidence (n,) for the movement that remains beside it."""
 
     id: str
     remains: np.ndarray
@@ -52,7 +52,7 @@ def rivals_of(
     correction: Correction,
     aim_held: np.ndarray,
 ) -> list[Rival]:
-    """Return what could carry the number instead of the movement, as far as these balls can tell.
+    """Return the other explanations that these balls can test.
 
     Parameters
     ----------
@@ -83,7 +83,7 @@ def rivals_of(
 
 
 def _evidence(running: RunningChange, values: np.ndarray, doses: np.ndarray, correction: Correction) -> np.ndarray:
-    """Return the evidence (n,) from the stage alone that values go with doses."""
+    """Return the evidence (n,), from the stage alone, that the values follow the doses."""
     return running.follow(values, (doses, np.inf)).of(0).evidence(correction.sign)
 
 

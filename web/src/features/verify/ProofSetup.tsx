@@ -3,7 +3,7 @@ import { t } from "../../shared/format/language";
 import { Button } from "../../shared/ui/Button";
 import { useActions, useDesk } from "../lesson/LessonContext";
 
-/** Questions a proof depends on, asked once in a lesson: does a stick fix the aim, and who sees the ball fly? */
+/** Two questions, asked once per lesson: is an alignment stick down, and does the coach see the ball fly? */
 export function ProofSetup({ proof }: { proof: Proof }) {
   const { aim, flight } = useDesk().lesson.conditions;
   const waitsForStick = proof.held_back_by.includes("aim") && aim !== "stick";
